@@ -1,0 +1,92 @@
+import { compose, IDENTITY, type Placement } from "../mass/vector";
+import { fail, ok, type Result } from "../result";
+import { checkReferences, reachable } from "./check";
+import { readModel, type StepModel } from "./model";
+import { type Part21, scanPart21 } from "./scan";
+
+export type { StepModel, StepProduct, StepSolid } from "./model";
+
+const MAX_OCCURRENCES = 50_000;
+
+/**
+ * Reads names, tree, placements, colours and units of a STEP file, and refuses what would crash or mislead a kernel:
+ * broken grammar, dangling references, missing parameters, loops, numbers that are none, files without solids.
+ */
+export function readStep(text: string): Result<StepModel> {
+	const scanned = scanPart21(text);
+	if (!scanned.ok) return scanned;
+	const file = scanned.value;
+	const references = checkReferences(file);
+	if (!references.ok) return references;
+	const model = readModel(file);
+	if (!model.ok) return model;
+	const geometry = reachable(file, solidIndices(file, model.value));
+	if (!geometry.ok) return geometry;
+	const numbers = checkNumbers(file, model.value);
+	if (!numbers.ok) return numbers;
+	if (countOccurrences(model.value) > MAX_OCCURRENCES) {
+		return fail({ code: "too-many-occurrences", expected: `at most ${MAX_OCCURRENCES}` });
+	}
+	return model;
+}
+
+function solidIndices(file: Part21, model: StepModel): number[] {
+	return model.products.flatMap((p) => p.solids.map((s) => file.byNumber.get(s.entity) as number));
+}
+
+/** Names the solid whose geometry holds a number that is none. */
+function checkNumbers(file: Part21, model: StepModel): Result<null> {
+	const bad = file.badNumbers[0];
+	if (bad === undefined) return ok(null);
+	const entity = `#${file.numbers[bad.index]} ${file.types[bad.index]}`;
+	for (const product of model.products) {
+		for (const solid of product.solids) {
+			const reach = reachable(file, [file.byNumber.get(solid.entity) as number]);
+			if (!reach.ok || !reach.value.has(bad.index)) continue;
+			const name = product.solids.length > 1 && solid.name !== "" ? `${product.name} / ${solid.name}` : product.name;
+			return fail({ code: "not-finite-coordinate", line: bad.line, path: `the solid “${name}”`, actual: bad.token });
+		}
+	}
+	return fail({ code: "not-finite-coordinate", line: bad.line, path: entity, actual: bad.token });
+}
+
+/** Number of occurrences without building them: a few levels of doubling make millions. */
+function countOccurrences(model: StepModel): number {
+	const memo = new Map<number, number>();
+	const count = (index: number): number => {
+		const known = memo.get(index);
+		if (known !== undefined) return known;
+		const product = model.products[index];
+		const total = 1 + (product?.children.reduce((n, c) => n + count(c.product), 0) ?? 0);
+		memo.set(index, total);
+		return total;
+	};
+	return model.roots.reduce((n, root) => n + count(root), 0);
+}
+
+/** One product where the tree puts it, in assembly coordinates (metres). */
+export type StepOccurrence = {
+	readonly product: number;
+	readonly name: string;
+	/** Names of occurrences from the root, joined by `/`. */
+	readonly path: string;
+	readonly placement: Placement;
+	readonly parent: number | null;
+};
+
+/** All occurrences, depth first, parents before children; `parent` is an index into the result. */
+export function occurrences(model: StepModel): readonly StepOccurrence[] {
+	const found: StepOccurrence[] = [];
+	const visit = (product: number, name: string, path: string, placement: Placement, parent: number | null): void => {
+		const at = found.length;
+		found.push({ product, name, path, placement, parent });
+		for (const child of model.products[product]?.children ?? []) {
+			visit(child.product, child.name, `${path}/${child.name}`, compose(placement, child.placement), at);
+		}
+	};
+	for (const root of model.roots) {
+		const name = model.products[root]?.name ?? "";
+		visit(root, name, name, IDENTITY, null);
+	}
+	return found;
+}

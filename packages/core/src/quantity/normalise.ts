@@ -1,0 +1,38 @@
+const SUPERSCRIPTS: Readonly<Record<string, string>> = {
+	"⁰": "0",
+	"¹": "1",
+	"²": "2",
+	"³": "3",
+	"⁴": "4",
+	"⁵": "5",
+	"⁶": "6",
+	"⁷": "7",
+	"⁸": "8",
+	"⁹": "9",
+	"⁺": "+",
+	"⁻": "-",
+};
+
+/**
+ * One spelling for what keyboards, web pages and PDFs write in many: superscripts become `^n`, all spaces one space,
+ * all minus signs `-`, micro and ohm signs their Greek letters. Plain ASCII passes untouched.
+ */
+export function normaliseText(text: string): string {
+	const trimmed = text.trim();
+	// biome-ignore lint/suspicious/noControlCharactersInRegex: the range of ASCII is the point
+	if (/^[\x00-\x7f]*$/.test(trimmed)) return trimmed;
+	return trimmed
+		.replace(/[⁰¹²³⁴⁵⁶⁷⁸⁹⁺⁻]+/g, (run) => `^${[...run].map((c) => SUPERSCRIPTS[c]).join("")}`)
+		.replace(/½/g, "^0.5")
+		.replace(/[\u00a0\u2000-\u200a\u202f\u205f\u3000\t]/g, " ")
+		.replace(/[\u200b\u2060\ufeff]/g, "")
+		.replace(/[−‐‑]/g, "-")
+		.replace(/µ/g, "μ")
+		.replace(/Ω/g, "Ω")
+		.replace(/[⋅∙•]/g, "·")
+		.replace(/℃/g, "°C")
+		.replace(/℉/g, "°F")
+		.replace(/º/g, "°")
+		.replace(/° (?=[CFR]\b)/g, "°")
+		.replace(/’/g, "'");
+}

@@ -1,0 +1,210 @@
+import { type Dimension, NONE } from "./dimension";
+import { exact, power, type Rational, rootToDouble, scaled, times, toDouble, ZERO } from "./rational";
+import { AS_FORCE, AS_MASS, PREFIXES, UNITS } from "./units.data";
+
+/** A unit ready for exact conversion. `root` says that the true factor is the square root of `factor`. */
+export type Unit = {
+	readonly text: string;
+	readonly factor: Rational;
+	readonly root: boolean;
+	readonly dimension: Dimension;
+	/** Added to the number before the factor; only a lone absolute temperature has one. */
+	readonly offset: Rational;
+	/** The factor as a double, for display only. */
+	readonly approximate: number;
+	/** Decimal exponent when the factor is a power of ten, else null: shifting the point is then exact. */
+	readonly tens: number | null;
+};
+
+type Atom = { readonly factor: Rational; readonly dimension: Dimension; readonly offset: Rational | null };
+
+const ATOMS: ReadonlyMap<string, Atom> = buildAtoms();
+const KCAL_IT: Atom = { factor: exact("4186.8"), dimension: (ATOMS.get("J") as Atom).dimension, offset: null };
+
+function buildAtoms(): Map<string, Atom> {
+	const atoms = new Map<string, Atom>();
+	for (const row of UNITS) {
+		const factor = exact(row.factor);
+		const offset = row.offset === undefined ? null : exact(row.offset);
+		for (const name of row.names) {
+			atoms.set(name, { factor, dimension: row.dimension, offset });
+			for (const prefix of row.prefixes?.split(" ") ?? []) {
+				const tens = scaled(1n, PREFIXES[prefix] as number);
+				const atom = { factor: times(factor, tens), dimension: row.dimension, offset: null };
+				atoms.set(prefix + name, atom);
+				if (prefix === "u") atoms.set(`μ${name}`, atom);
+			}
+		}
+	}
+	return atoms;
+}
+
+/** How trade shorthand is read: does a slash take all that follows, is `lb` a force. */
+type Reading = { readonly slashTakesAll: boolean; readonly force: boolean };
+const READINGS: readonly Reading[] = [
+	{ slashTakesAll: false, force: false },
+	{ slashTakesAll: true, force: false },
+	{ slashTakesAll: false, force: true },
+	{ slashTakesAll: true, force: true },
+];
+
+/** `null`: the text names no unit that we know. */
+export type UnitReading = { readonly unit: Unit; readonly fits: boolean };
+
+/**
+ * Reads a unit such as `lbf s2/in4`, `W/(m·K)`, `ksi·√in` or `10^-6/K`, already normalised.
+ * `lb` and `kg` are mass or force by the dimension wanted, and `J/kg K` means J/(kg·K) when only that fits.
+ * @returns the first reading whose dimension is wanted, else the plain one with `fits: false`; null for an unknown unit.
+ */
+export function readUnit(text: string, wanted: readonly Dimension[]): UnitReading | null {
+	const known = KNOWN.get(text);
+	if (known !== undefined && wanted.includes(known.dimension)) return { unit: known, fits: true };
+	let plain: Unit | null = null;
+	for (const reading of READINGS) {
+		const unit = parseUnit(text, reading);
+		if (unit === null) return null;
+		if (wanted.includes(unit.dimension)) return { unit, fits: true };
+		plain ??= unit;
+	}
+	return plain === null ? null : { unit: plain, fits: false };
+}
+
+const TOKEN =
+	/\s*(?:(10\^?[+-]?\d+(?![\d.]))|(%IACS|[A-Za-z°%‰μΩ'"]+(?:_IT)?|1(?![\d./]))|(\^?)(\(?)([+-]?\d+(?:[./]\d+)?)(\)?)|([√/·*()])|$)/y;
+
+function parseUnit(text: string, reading: Reading): Unit | null {
+	let factor: Rational = { n: 1n, d: 1n };
+	let dimension: Dimension = NONE;
+	let tens = 0;
+	let offset: Rational = ZERO;
+	let root = false;
+	let atomCount = 0;
+	const atoms: { atom: Atom; halves: number }[] = [];
+	const hours = /(^|[^A-Za-z])hr?([^A-Za-z]|$)/.test(text);
+
+	// one pass; `inverse` is the sign of exponents here, a stack remembers it across parentheses
+	let inverse = 1;
+	let afterSlash = false;
+	let pendingRoot = false;
+	let last: { atom: Atom; halves: number } | null = null;
+	const stack: number[] = [];
+	let at = 0;
+	while (at < text.length) {
+		TOKEN.lastIndex = at;
+		const match = TOKEN.exec(text);
+		if (match === null || match[0].length === 0) return null;
+		at = TOKEN.lastIndex;
+		const [, powerOfTen, name, , , exponent, , sign] = match;
+		if (powerOfTen !== undefined && /^10(\^|[+-])/.test(powerOfTen)) {
+			if (atoms.length > 0) return null;
+			tens += Number(powerOfTen.replace(/^10\^?/, "")) * inverse;
+			last = null;
+		} else if (name !== undefined && name !== "1" && name !== "per") {
+			const atom = atomOf(name, reading, hours);
+			if (atom === null) return null;
+			last = { atom, halves: (pendingRoot ? 1 : 2) * inverse };
+			pendingRoot = false;
+			atoms.push(last);
+			atomCount++;
+			if (afterSlash && !reading.slashTakesAll && stack.length === 0) inverse = 1;
+			afterSlash = afterSlash && reading.slashTakesAll;
+		} else if (name === "1" && atoms.length === 0 && tens === 0) {
+			last = null;
+		} else if (exponent !== undefined || name === "1" || powerOfTen !== undefined) {
+			const value = exponentOf(exponent ?? powerOfTen ?? "1");
+			if (last === null || value === null || last.halves * value !== Math.trunc(last.halves * value)) return null;
+			last.halves *= value;
+			last = null;
+		} else if (sign === "√") {
+			pendingRoot = true;
+		} else if (sign === "/" || name === "per") {
+			if (afterSlash && !reading.slashTakesAll) return null;
+			inverse = -(stack.at(-1) ?? 1);
+			afterSlash = true;
+			last = null;
+		} else if (sign === "(") {
+			stack.push(inverse);
+			afterSlash = false;
+		} else if (sign === ")") {
+			if (stack.length === 0) return null;
+			stack.pop();
+			inverse = stack.at(-1) ?? 1;
+			last = null;
+		}
+	}
+	if (stack.length > 0 || pendingRoot || (atomCount === 0 && tens === 0 && text !== "1" && text !== "")) return null;
+
+	root = atoms.some((a) => a.halves % 2 !== 0);
+	for (const { atom, halves } of atoms) {
+		dimension += (atom.dimension / 2) * halves;
+		factor = times(factor, power(atom.factor, root ? halves : halves / 2));
+	}
+	factor = times(factor, scaled(1n, root ? 2 * tens : tens));
+	// an offset has meaning only for a lone degree, not for "per degree"
+	const lone = atoms[0];
+	if (atoms.length === 1 && lone?.halves === 2 && tens === 0 && lone.atom.offset !== null) offset = lone.atom.offset;
+	return makeUnit(text, factor, root, dimension, offset);
+}
+
+function atomOf(name: string, reading: Reading, hours: boolean): Atom | null {
+	// kcal beside an hour is the International Table calorie: 1 kcal/(m h K) = 1.163 W/(m K)
+	if (name === "kcal" && hours) return KCAL_IT;
+	const shorthand = (reading.force ? AS_FORCE : AS_MASS)[name];
+	return ATOMS.get(shorthand ?? name) ?? null;
+}
+
+/** `2`, `-1`, `0.5` or `1/2`; null when it is none of a whole or half power up to 12. */
+function exponentOf(text: string): number | null {
+	const [above = "", below] = text.split("/");
+	const value = below === undefined ? Number(above) : Number(above) / Number(below);
+	return Number.isInteger(value * 2) && Math.abs(value) <= 12 && value !== 0 ? value : null;
+}
+
+function makeUnit(text: string, factor: Rational, root: boolean, dim: Dimension, offset: Rational): Unit {
+	const approximate = root ? rootToDouble(factor) : toDouble(factor);
+	const log = Math.round(Math.log10(approximate));
+	const tens = !root && scaled(1n, log).n * factor.d === scaled(1n, log).d * factor.n ? log : null;
+	return { text, factor, root, dimension: dim, offset, approximate, tens };
+}
+
+/** Units met every day, read once when the module loads: the parser then finds them by their text. */
+const KNOWN: ReadonlyMap<string, Unit> = new Map(
+	(
+		"kg/m^3 g/cm^3 g/cm3 kg/m3 lb/in^3 lb/in3 lb/ft3 lb/ft^3 t/mm3 g/mm3 Pa kPa MPa GPa N/mm2 N/mm^2 psi ksi Msi 1 % " +
+		"W/(m·K) W/(m*K) J/(kg·K) J/kg/K 10^-6/K /K /°F °C °F K Ω·m μΩ·cm %IACS MPa·√m J kJ/m^2 J/m kV/mm MPa√m " +
+		"μm/(m·K) ppm/°C Btu/(h·ft·°F) Btu/(lb·°F)"
+	)
+		.split(" ")
+		.flatMap((text) => {
+			const unit = parseUnit(text, READINGS[0] as Reading);
+			return unit === null ? [] : [[text, unit] as const];
+		}),
+);
+
+/** A unit from our own tables; a bug when it cannot be read. */
+export function unitOf(text: string): Unit {
+	const unit = KNOWN.get(text) ?? parseUnit(text, READINGS[0] as Reading);
+	if (unit === null) throw new Error(`unit table names an unknown unit: ${text}`);
+	return unit;
+}
+
+/** number in this unit -> SI double, rounded once. `difference` leaves the temperature offset out. */
+export function toSi(x: Rational, unit: Unit, difference = false): number {
+	if (unit.root) {
+		const magnitude = rootToDouble(times(times(x, x), unit.factor));
+		return x.n < 0n ? -magnitude : magnitude;
+	}
+	const shifted =
+		difference || unit.offset.n === 0n ? x : { n: x.n * unit.offset.d + unit.offset.n * x.d, d: x.d * unit.offset.d };
+	return toDouble(times(shifted, unit.factor));
+}
+
+/** SI double -> the number in this unit, as a double. For display; what was typed is kept elsewhere. */
+export function fromSi(si: number, unit: Unit, difference = false): number {
+	if (unit.tens !== null && unit.offset.n === 0n) {
+		// dividing by an exact power of ten, not multiplying by an inexact reciprocal, keeps 2710 -> 2.71
+		return unit.tens >= 0 ? si / 10 ** unit.tens : si * 10 ** -unit.tens;
+	}
+	const scaledValue = si / unit.approximate;
+	return difference ? scaledValue : scaledValue - toDouble(unit.offset);
+}

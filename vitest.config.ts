@@ -1,0 +1,17 @@
+import { defineConfig } from "vitest/config";
+
+export default defineConfig({
+	test: {
+		projects: [
+			{ test: { name: "core", include: ["packages/{core,contract,web}/src/**/*.test.ts"], isolate: false } },
+			{
+				test: {
+					name: "api",
+					include: ["packages/{kernel,server,cli}/{src,test}/**/*.test.ts"],
+					testTimeout: 60_000,
+					hookTimeout: 60_000,
+				},
+			},
+		],
+	},
+});
