@@ -17,10 +17,11 @@ const entries = {
 	kernel: { worker: "src/worker.ts" },
 	cli: { alvek: "src/alvek.ts" },
 	server: { main: "src/main.ts" },
+	demo: { winch: "src/winch.ts", main: "src/main.ts" },
 };
 
 for (const [name, input] of Object.entries(entries)) {
-	const dir = join(root, "packages", name);
+	const dir = name === "demo" ? join(root, "demo") : join(root, "packages", name);
 	const missing = Object.values(input).find((file) => !existsSync(join(dir, file)));
 	if (missing !== undefined) throw new Error(`${name}/${missing} is missing`);
 	await build({

@@ -1,1 +1,4 @@
-export {};
+import { start } from "./start";
+
+// built files stand in packages/server/dist
+await start(new URL("../../../", import.meta.url));

@@ -1,7 +1,7 @@
 import { isFamily, plausibleBand, property } from "../property";
 import { significant } from "../quantity";
 import type { Material, MaterialValue } from "./types";
-import { valueOf, workingValue } from "./value";
+import { firstValue, workingValue } from "./value";
 
 export type Severity = "wrong" | "doubtful" | "note";
 
@@ -34,10 +34,10 @@ function interval(value: MaterialValue | null): readonly [number, number] | null
  */
 function elasticChecks(material: Material): Check[] {
 	const checks: Check[] = [];
-	const E = interval(valueOf(material, "youngs_modulus"));
-	const G = interval(valueOf(material, "shear_modulus"));
-	const nu = interval(valueOf(material, "poissons_ratio"));
-	const K = interval(valueOf(material, "bulk_modulus"));
+	const E = interval(firstValue(material, "youngs_modulus"));
+	const G = interval(firstValue(material, "shear_modulus"));
+	const nu = interval(firstValue(material, "poissons_ratio"));
+	const K = interval(firstValue(material, "bulk_modulus"));
 	if (E && G && nu) {
 		const gap = relativeGap(E, [2 * G[0] * (1 + nu[0]), 2 * G[1] * (1 + nu[1])]);
 		if (gap > 0.02) {
@@ -75,8 +75,8 @@ function elasticChecks(material: Material): Check[] {
 }
 
 function strengthChecks(material: Material): Check[] {
-	const yieldStress = valueOf(material, "yield_strength");
-	const tensile = valueOf(material, "tensile_strength");
+	const yieldStress = firstValue(material, "yield_strength");
+	const tensile = firstValue(material, "tensile_strength");
 	if (yieldStress?.low == null || tensile?.high == null || yieldStress.low <= tensile.high) return [];
 	const upper = yieldStress.qualifier === "ReH";
 	return [

@@ -15,4 +15,4 @@ export {
 	type Material,
 	type MaterialValue,
 } from "./types";
-export { confirmed, freshValueId, fromSimilar, makeValue, quantityOf, valueLabel, valueOf, workingValue } from "./value";
+export { confirmed, firstValue, freshValueId, fromSimilar, makeValue, quantityOf, valueLabel, workingValue } from "./value";

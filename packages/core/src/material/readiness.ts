@@ -1,7 +1,7 @@
 import { isFamily, property } from "../property";
 import { type Check, checkMaterial } from "./checks";
 import type { Material, MaterialValue } from "./types";
-import { valueOf, workingValue } from "./value";
+import { firstValue, workingValue } from "./value";
 
 /** Uses in the fixed order of the comb. */
 export const USES = [
@@ -71,7 +71,7 @@ function strengthNeed(material: Material): readonly (readonly string[])[] {
 }
 
 function usable(material: Material, id: string): boolean {
-	const value = valueOf(material, id);
+	const value = firstValue(material, id);
 	return value !== null && workingValue(value) !== null;
 }
 
@@ -88,13 +88,13 @@ function readinessFor(use: UseId, material: Material, checks: readonly Check[]):
 	}
 	if (missing.length > 0) return { use, state: "not-ready", missing, doubts: [] };
 	const relied = wanted.map((alternatives) => alternatives.find((id) => usable(material, id)) as string);
-	const values = relied.map((id) => valueOf(material, id) as MaterialValue);
+	const values = relied.map((id) => firstValue(material, id) as MaterialValue);
 	const doubts = [...values.flatMap((v) => valueDoubts(v, use, material)), ...checkDoubts(checks, values)];
 	return { use, state: doubts.length > 0 ? "doubts" : "ready", missing: [], doubts };
 }
 
 function incompressible(material: Material): boolean {
-	return valueOf(material, "poissons_ratio")?.high === 0.5;
+	return firstValue(material, "poissons_ratio")?.high === 0.5;
 }
 
 function valueDoubts(value: MaterialValue, use: UseId, material: Material): string[] {

@@ -48,7 +48,7 @@ export function workingValue(value: MaterialValue): number | null {
 }
 
 /** The first value of a property, by the order of ids; null when the material has none. */
-export function valueOf(material: Material, propertyId: string): MaterialValue | null {
+export function firstValue(material: Material, propertyId: string): MaterialValue | null {
 	if (Object.hasOwn(material.values, propertyId)) return material.values[propertyId] as MaterialValue;
 	const ids = Object.keys(material.values).sort();
 	const id = ids.find((key) => material.values[key]?.property === propertyId);

@@ -112,7 +112,7 @@ describe("parseQuantity", () => {
 			["kg/m3", 1n, 1n],
 			["g/cm3", 1000n, 1n],
 			["lb/ft3", 45359237n * 10n ** 4n, 28316846592n],
-			["lb/in3", 45359237n * 10n ** 10n, 16387064n * 10n ** 5n],
+			["lb/in3", 45359237n * 10n ** 4n, 16387064n],
 		];
 		fc.assert(
 			fc.property(

@@ -1,0 +1,14 @@
+export { uuid7 } from "./id";
+export { massTable } from "./mass-table";
+export { type MeshSolid, packMeshes, unpackMeshes } from "./mesh";
+export {
+	API_ROOT,
+	fillPath,
+	ROUTES,
+	type Route,
+	type RouteInput,
+	type RouteName,
+	type RouteReply,
+	UPLOAD_LIMIT_BYTES,
+} from "./routes";
+export type * from "./wire";

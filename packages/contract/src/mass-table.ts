@@ -1,0 +1,67 @@
+import { MASS_UNITS, showComputed } from "@alvek/core/mass";
+import type { UnitSetId } from "@alvek/core/property";
+import type { ProjectView } from "./wire";
+
+/**
+ * The mass table of a project: one row a part, one for the total; units in the header, the revision in the row.
+ * @param separator `,` for a file (cells quoted where needed), a tab for the clipboard
+ */
+export function massTable(project: ProjectView, unitSet: UnitSetId, separator: "," | "\t"): string {
+	const unit = MASS_UNITS[unitSet];
+	const head = [
+		"Part",
+		"Quantity",
+		"Material",
+		"Revision",
+		`Volume each [${unit.volume}]`,
+		`Mass each [${unit.mass}]`,
+		`Mass [${unit.mass}]`,
+		`Mass low [${unit.mass}]`,
+		`Mass high [${unit.mass}]`,
+		"State",
+	];
+	const mass = (kg: number | null | undefined): string => (kg == null ? "" : showComputed(kg, "mass", unitSet, 9));
+	const rows = project.parts.map((p) => {
+		const a = p.assignment;
+		const states = [
+			a === null ? "no material, no mass" : p.mass_kg === null ? "no density, no mass" : "",
+			a?.draft ? "draft" : "",
+			a?.behind ? `behind revision ${a.behind.revision}` : "",
+			a?.densityCarried ? "density carried over" : "",
+		];
+		const times = (kg: number | null | undefined): number | null => (kg == null ? null : kg * p.quantity);
+		return [
+			p.name,
+			String(p.quantity),
+			a?.material ?? "",
+			a === null ? "" : a.draft ? "draft" : String(a.revision),
+			showComputed(p.volume_m3, "volume", unitSet, 9),
+			mass(p.mass_kg?.mass),
+			mass(times(p.mass_kg?.mass)),
+			mass(times(p.mass_kg?.low)),
+			mass(times(p.mass_kg?.high)),
+			states.filter((s) => s !== "").join("; "),
+		];
+	});
+	const { totals } = project;
+	const total = [
+		"Total",
+		String(totals.parts),
+		"",
+		"",
+		showComputed(totals.volume_m3, "volume", unitSet, 9),
+		"",
+		mass(totals.mass_kg?.mass),
+		mass(totals.mass_kg?.low),
+		mass(totals.mass_kg?.high),
+		`${totals.partsWithMass} of ${totals.parts} parts`,
+	];
+	return [head, ...rows, total].map((row) => row.map((cell) => quoted(cell, separator)).join(separator)).join("\r\n");
+}
+
+/** A cell that a spreadsheet neither splits nor takes for a formula. */
+function quoted(cell: string, separator: string): string {
+	const harmless = /^[=+@\t\r]|^-(?!\d)/.test(cell) ? `'${cell}` : cell;
+	if (separator === "\t") return harmless.replace(/[\t\r\n]+/g, " ");
+	return /[",\r\n]/.test(harmless) ? `"${harmless.replaceAll('"', '""')}"` : harmless;
+}

@@ -1,0 +1,84 @@
+import { createHash } from "node:crypto";
+import { createWriteStream } from "node:fs";
+import { mkdir, open, readFile, rename, rm, stat } from "node:fs/promises";
+import { join } from "node:path";
+import type { Readable } from "node:stream";
+import { fail, ok, type Result } from "@alvek/core/result";
+
+/** Content-addressed files: written beside, synced, then renamed, so that a half-written blob is never seen. */
+export type Blobs = {
+	put(bytes: Uint8Array): Promise<string>;
+	/** Takes a stream of at most `limit` bytes; nothing stays when it is larger or breaks off. */
+	receive(stream: Readable, limit: number, expected: number | null): Promise<Result<{ hash: string; size: number }>>;
+	read(hash: string): Promise<Buffer>;
+};
+
+export async function openBlobs(dir: string): Promise<Blobs> {
+	const incoming = join(dir, "incoming");
+	// what an earlier run left half received was never confirmed to anybody
+	await rm(incoming, { recursive: true, force: true });
+	await mkdir(incoming, { recursive: true });
+	let count = 0;
+	const pathOf = (hash: string): string => join(dir, hash.slice(0, 2), hash);
+
+	const keep = async (temporary: string, hash: string): Promise<void> => {
+		const target = pathOf(hash);
+		if (await exists(target)) return rm(temporary, { force: true });
+		await mkdir(join(dir, hash.slice(0, 2)), { recursive: true });
+		const file = await open(temporary, "r");
+		await file.sync();
+		await file.close();
+		await rename(temporary, target);
+		const folder = await open(join(dir, hash.slice(0, 2)), "r");
+		await folder.sync();
+		await folder.close();
+	};
+
+	return {
+		async put(bytes) {
+			const hash = createHash("sha256").update(bytes).digest("hex");
+			const temporary = join(incoming, `put-${++count}`);
+			const file = await open(temporary, "w");
+			await file.writeFile(bytes);
+			await file.close();
+			await keep(temporary, hash);
+			return hash;
+		},
+		async receive(stream, limit, expected) {
+			const temporary = join(incoming, `receive-${++count}`);
+			const hash = createHash("sha256");
+			const out = createWriteStream(temporary);
+			let size = 0;
+			try {
+				for await (const chunk of stream) {
+					size += (chunk as Buffer).length;
+					if (size > limit) {
+						return fail({ code: "upload-too-large", actual: size, expected: `${Math.round(limit / 1024 / 1024)} MB` });
+					}
+					hash.update(chunk as Buffer);
+					if (!out.write(chunk)) await new Promise<void>((resolve) => out.once("drain", () => resolve()));
+				}
+				await new Promise<void>((resolve, reject) => out.end((e?: Error | null) => (e ? reject(e) : resolve())));
+				if (expected !== null && size !== expected) {
+					return fail({ code: "upload-broken", actual: size, expected: `${expected} bytes` });
+				}
+				const digest = hash.digest("hex");
+				await keep(temporary, digest);
+				return ok({ hash: digest, size });
+			} catch (cause) {
+				return fail({ code: "upload-broken", actual: String(cause).slice(0, 100), expected: "the whole file" });
+			} finally {
+				out.destroy();
+				await rm(temporary, { force: true });
+			}
+		},
+		read: (hash) => readFile(pathOf(hash)),
+	};
+}
+
+async function exists(path: string): Promise<boolean> {
+	return stat(path).then(
+		() => true,
+		() => false,
+	);
+}

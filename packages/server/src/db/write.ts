@@ -1,0 +1,96 @@
+import type { Result } from "@alvek/core/result";
+import type { Actor } from "@alvek/core/rights";
+import type { Db, Sql } from "./connection";
+
+/** Everything a service may use; nothing of HTTP. */
+export type Context = {
+	readonly db: Db;
+	readonly actor: Actor;
+	readonly now: () => string;
+	readonly newId: () => string;
+};
+
+/** Run after the commit, never when it was rolled back: patching the index, waking listeners. */
+export type AfterCommit = (work: () => Promise<void> | void) => void;
+
+/**
+ * The only way to write: one transaction, rolled back when the Result is not ok (Sequelize itself commits a returned
+ * failure).
+ */
+export async function inWrite<T>(ctx: Context, fn: (sql: Sql, after: AfterCommit) => Promise<Result<T>>): Promise<Result<T>> {
+	const later: (() => Promise<void> | void)[] = [];
+	const result = await ctx.db.transaction(async (sql) => {
+		const value = await fn(sql, (work) => later.push(work));
+		return { commit: value.ok, value };
+	});
+	if (result.ok) for (const work of later) await work();
+	return result;
+}
+
+export type EventInput = {
+	readonly action: string;
+	readonly kind: "material" | "project" | "library";
+	readonly subject: string;
+	/** What changed, for history. */
+	readonly changeset: unknown;
+	/** How to take it back; null when it cannot be. */
+	readonly inverse: Inverse | null;
+};
+
+/** The ways back that `undo` knows. Each names the state that it expects to find, so that newer changes are not lost. */
+export type Inverse =
+	| {
+			readonly kind: "material-row";
+			readonly id: string;
+			readonly expect: Record<string, unknown>;
+			readonly set: Record<string, unknown>;
+	  }
+	| {
+			readonly kind: "project-row";
+			readonly id: string;
+			readonly expect: Record<string, unknown>;
+			readonly set: Record<string, unknown>;
+	  }
+	| {
+			readonly kind: "assignments";
+			readonly project: string;
+			readonly expect: readonly AssignmentState[];
+			readonly set: readonly AssignmentState[];
+	  }
+	| { readonly kind: "draft"; readonly draft: DraftState; readonly parts: readonly AssignmentState[] };
+
+/** What a part stands on; both null: nothing. */
+export type AssignmentState = {
+	readonly part: string;
+	readonly revision: string | null;
+	readonly draft: string | null;
+	readonly before: string | null;
+};
+
+export type DraftState = {
+	readonly id: string;
+	readonly material: string;
+	readonly person: string;
+	readonly base: string | null;
+	readonly edits: string;
+	readonly version: number;
+};
+
+/** Appends to the event log, in the transaction of the change itself; its number. */
+export async function recordEvent(ctx: Context, sql: Sql, event: EventInput): Promise<number> {
+	await sql.run(
+		`INSERT INTO event (at, actor, action, subject_kind, subject_id, changeset, inverse)
+		 VALUES ($at, $actor, $action, $kind, $subject, $changeset, $inverse)`,
+		{
+			at: ctx.now(),
+			actor: ctx.actor.person,
+			action: event.action,
+			kind: event.kind,
+			subject: event.subject,
+			changeset: JSON.stringify(event.changeset),
+			inverse: event.inverse === null ? null : JSON.stringify(event.inverse),
+		},
+	);
+	const row = await sql.one<{ seq: number }>("SELECT last_insert_rowid() AS seq");
+	return row?.seq ?? 0;
+}

@@ -1,0 +1,109 @@
+import { existsSync } from "node:fs";
+import { join } from "node:path";
+import { API_ROOT, ROUTES, type RouteName, uuid7 } from "@alvek/contract";
+import compression from "compression";
+import express, { type Express, type NextFunction, type Request, type Response } from "express";
+import helmet from "helmet";
+import type { Logger } from "pino";
+import type { Db } from "../db/connection";
+import type { Context } from "../db/write";
+import type { Services } from "../services";
+import { checkHost } from "./guard";
+import { readInput } from "./input";
+import { registerRaw } from "./raw";
+import { sendIssues, sendResult } from "./reply";
+
+export type AppOptions = {
+	readonly db: Db;
+	readonly services: Services;
+	readonly log: Logger;
+	readonly webRoot: string | null;
+	readonly hostNames: readonly string[];
+};
+
+/** The one Express process: API, then the interface's files. */
+export function createApp(options: AppOptions): Express {
+	const app = express();
+	app.disable("x-powered-by");
+	app.use(
+		helmet({
+			// nothing comes from outside; WebGL textures and workers are our own
+			contentSecurityPolicy: {
+				useDefaults: false,
+				directives: {
+					defaultSrc: ["'self'"],
+					scriptSrc: ["'self'"],
+					styleSrc: ["'self'", "'unsafe-inline'"],
+					imgSrc: ["'self'", "data:", "blob:"],
+					fontSrc: ["'self'"],
+					connectSrc: ["'self'"],
+					workerSrc: ["'self'", "blob:"],
+					objectSrc: ["'none'"],
+					baseUri: ["'none'"],
+					frameAncestors: ["'none'"],
+				},
+			},
+			// by IP over plain http there is no secure origin to insist on
+			strictTransportSecurity: false,
+			crossOriginOpenerPolicy: false,
+			originAgentCluster: false,
+		}),
+	);
+	app.use(checkHost(options.hostNames));
+	app.use(compression());
+	app.get("/api/health", async (_req, res) => {
+		await options.db.one("SELECT 1 AS ok");
+		res.json({ ok: true });
+	});
+	const context = (): Context => newContext(options.db);
+	registerRaw(app, options.services.raw, context);
+	app.use(API_ROOT, express.json({ limit: "20mb", strict: true }));
+	registerJson(app, options.services, context);
+	app.use("/api", (req, res) => sendIssues(res, [{ code: "not-found", path: `${req.method} ${req.originalUrl.slice(0, 100)}` }]));
+	if (options.webRoot !== null && existsSync(options.webRoot)) serveInterface(app, options.webRoot);
+	app.use(lastCatch(options.log));
+	return app;
+}
+
+/** Until people sign in, everybody at this computer is `local`. */
+export function newContext(db: Db): Context {
+	return {
+		db,
+		actor: { person: "local", admin: true },
+		now: () => new Date().toISOString(),
+		newId: () => uuid7(Date.now(), crypto.getRandomValues(new Uint8Array(10))),
+	};
+}
+
+function registerJson(app: Express, services: Services, context: () => Context): void {
+	for (const [name, handler] of Object.entries(services.json)) {
+		const route = ROUTES[name as RouteName];
+		const method = route.method.toLowerCase() as "get" | "post" | "patch" | "delete";
+		app[method](API_ROOT + route.path, async (req: Request, res: Response) => {
+			const input = readInput(route, req);
+			if (!input.ok) return sendIssues(res, input.issues);
+			sendResult(res, await (handler as (c: Context, i: unknown) => Promise<never>)(context(), input.value));
+		});
+	}
+}
+
+function serveInterface(app: Express, root: string): void {
+	app.use("/assets", express.static(join(root, "assets"), { immutable: true, maxAge: "1y", fallthrough: false }));
+	app.use(express.static(root, { index: false, maxAge: 0 }));
+	// every other address is a place of the interface
+	app.get(/.*/, (_req, res) => res.sendFile(join(root, "index.html"), { headers: { "Cache-Control": "no-cache" } }));
+}
+
+/** The one catch: a bug or a broken request becomes an issue, its cause goes to the log. */
+function lastCatch(log: Logger) {
+	return function onError(error: unknown, req: Request, res: Response, next: NextFunction): void {
+		if (res.headersSent) return next(error);
+		const type = (error as { type?: string }).type;
+		const status = (error as { status?: number }).status;
+		if (type === "entity.too.large") return sendIssues(res, [{ code: "body-too-large", expected: "at most 20 MB" }]);
+		if (type === "entity.parse.failed") return sendIssues(res, [{ code: "bad-input", path: "body", expected: "JSON" }]);
+		if (status === 404) return sendIssues(res, [{ code: "not-found", path: "The file" }]);
+		log.error({ cause: error, url: req.originalUrl.slice(0, 200) }, "request failed");
+		sendIssues(res, [{ code: "internal", expected: "trying again; what you typed is kept in the page" }]);
+	};
+}

@@ -1,0 +1,32 @@
+import { describeIssue, type Issue, type Result } from "@alvek/core/result";
+import type { Response } from "express";
+
+const STATUS: Readonly<Record<string, number>> = {
+	"not-found": 404,
+	forbidden: 403,
+	"read-only": 403,
+	"bad-host": 403,
+	conflict: 409,
+	"newer-change": 409,
+	"name-taken": 409,
+	"code-taken": 409,
+	"id-taken": 409,
+	"upload-too-large": 413,
+	"body-too-large": 413,
+	internal: 500,
+};
+
+export function statusOf(issues: readonly Issue[]): number {
+	const code = issues[0]?.code ?? "internal";
+	return Object.hasOwn(STATUS, code) ? (STATUS[code] as number) : 422;
+}
+
+/** Issues go out with their sentence, so that a script shows the same words as the interface. */
+export function sendIssues(res: Response, issues: readonly Issue[]): void {
+	res.status(statusOf(issues)).json({ ok: false, issues: issues.map((i) => ({ ...i, message: describeIssue(i) })) });
+}
+
+export function sendResult(res: Response, result: Result<unknown>): void {
+	if (result.ok) res.json(result);
+	else sendIssues(res, result.issues);
+}

@@ -1,0 +1,4 @@
+export { newContext } from "./http/app";
+export { type InstalledLibrary, type InstalledMaterial, installLibrary } from "./libraries/install";
+export { type Installation, listen, openInstallation } from "./server";
+export { start } from "./start";

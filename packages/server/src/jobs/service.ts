@@ -1,0 +1,224 @@
+import type { Readable } from "node:stream";
+import { type JobView, packMeshes, UPLOAD_LIMIT_BYTES } from "@alvek/contract";
+import { fail, type Issue, ok, type Result } from "@alvek/core/result";
+import { may } from "@alvek/core/rights";
+import type { Kernel, StepGeometry } from "@alvek/kernel";
+import type { Blobs } from "../db/blobs";
+import type { Sql } from "../db/connection";
+import { authoriseProject } from "../db/rights";
+import { type Context, inWrite, recordEvent } from "../db/write";
+import { insertGeometry } from "../parts/store";
+
+type JobRecord = {
+	id: string;
+	kind: string;
+	person_id: string;
+	state: JobView["state"];
+	progress: number;
+	stage: string;
+	issues: string;
+};
+
+export type Upload = { readonly stream: Readable; readonly length: number | null };
+
+export type Jobs = {
+	/** Work that a crash cut off is named as such; nothing of it was ever visible. */
+	interruptLeftovers(): Promise<void>;
+	importGeometry(ctx: Context, input: { id: string; file: string; job: string }, upload: Upload): Promise<Result<JobView>>;
+	getJob(ctx: Context, input: { id: string }): Promise<Result<JobView>>;
+	cancelJob(ctx: Context, input: { id: string }): Promise<Result<JobView>>;
+	/** Resolves when nothing runs any more. */
+	idle(): Promise<void>;
+};
+
+export function createJobs(sql: Sql, blobs: Blobs, kernel: Kernel): Jobs {
+	const running = new Map<string, { controller: AbortController; done: Promise<void>; progress: number; stage: string }>();
+
+	const view = async (ctx: Context, id: string): Promise<Result<JobView>> => {
+		const row = await sql.one<JobRecord>("SELECT id, kind, person_id, state, progress, stage, issues FROM job WHERE id = $id", {
+			id,
+		});
+		if (row === null) return fail({ code: "not-found", path: "The job" });
+		const refused = may(ctx.actor, "job.read", { kind: "job", person: row.person_id });
+		if (refused !== null) return fail(refused);
+		const live = running.get(id);
+		return ok({
+			id,
+			kind: row.kind,
+			state: row.state,
+			progress: live?.progress ?? row.progress,
+			stage: live?.stage ?? row.stage,
+			issues: JSON.parse(row.issues) as Issue[],
+		});
+	};
+
+	const finish = (id: string, state: JobView["state"], issues: readonly Issue[], now: string): Promise<void> =>
+		sql.run("UPDATE job SET state = $state, progress = $progress, issues = $issues, ended_at = $now WHERE id = $id", {
+			id,
+			state,
+			progress: state === "done" ? 1 : 0,
+			issues: JSON.stringify(issues),
+			now,
+		});
+
+	const runImport = async (
+		ctx: Context,
+		input: { id: string; file: string; job: string },
+		blob: { hash: string; size: number },
+	): Promise<void> => {
+		const entry = running.get(input.job);
+		if (entry === undefined) return;
+		try {
+			const bytes = new Uint8Array(await blobs.read(blob.hash));
+			entry.stage = "reading the geometry";
+			const read = await kernel.read({
+				bytes,
+				mesh: true,
+				signal: entry.controller.signal,
+				onProgress: (done, total) => {
+					entry.progress = total === 0 ? 0 : (0.95 * done) / total;
+					entry.stage = `solid ${Math.min(done + 1, total)} of ${total}`;
+				},
+			});
+			const stored = read.ok ? await storeImport(ctx, blobs, input, blob, read.value, entry.controller.signal) : read;
+			const code = stored.ok ? "" : (stored.issues[0]?.code ?? "");
+			await finish(
+				input.job,
+				stored.ok ? "done" : code === "cancelled" ? "cancelled" : "failed",
+				stored.ok ? [] : stored.issues,
+				ctx.now(),
+			);
+		} catch (cause) {
+			await finish(input.job, "failed", [{ code: "internal", actual: String(cause).slice(0, 200) }], ctx.now());
+		} finally {
+			running.delete(input.job);
+		}
+	};
+
+	return {
+		async interruptLeftovers() {
+			await sql.run("UPDATE job SET state = 'interrupted', issues = $issues WHERE state = 'running'", {
+				issues: JSON.stringify([
+					{ code: "interrupted", expected: "starting it again: the server stopped in the middle and nothing was imported" },
+				]),
+			});
+		},
+		async importGeometry(ctx, input, upload) {
+			const project = await authoriseProject(ctx, sql, input.id, "project.edit");
+			if (!project.ok) return project;
+			if (upload.length !== null && upload.length > UPLOAD_LIMIT_BYTES) {
+				return fail({ code: "upload-too-large", actual: upload.length, expected: "200 MB" });
+			}
+			const blob = await blobs.receive(upload.stream, UPLOAD_LIMIT_BYTES, upload.length);
+			if (!blob.ok) return blob;
+			if (blob.value.size === 0) return fail({ code: "empty-file", actual: input.file, expected: "a STEP file with content" });
+			const known = await sql.one("SELECT 1 AS x FROM import WHERE project_id = $project AND geometry_hash = $hash", {
+				project: input.id,
+				hash: blob.value.hash,
+			});
+			if (known !== null)
+				return fail({ code: "already-imported", actual: input.file, expected: "a file that is not in this project yet" });
+			const created = await inWrite(ctx, async (tx) => {
+				const taken = await tx.one("SELECT 1 AS x FROM job WHERE id = $id", { id: input.job });
+				if (taken !== null) return fail({ code: "id-taken", expected: "a new id" });
+				await tx.run(
+					`INSERT INTO job (id, kind, person_id, project_id, state, progress, stage, issues, created_at)
+					 VALUES ($id, 'import', $person, $project, 'running', 0, 'waiting', '[]', $at)`,
+					{ id: input.job, person: ctx.actor.person, project: input.id, at: ctx.now() },
+				);
+				return ok(null);
+			});
+			if (!created.ok) return created;
+			const entry = { controller: new AbortController(), done: Promise.resolve(), progress: 0, stage: "waiting" };
+			running.set(input.job, entry);
+			entry.done = runImport(ctx, input, blob.value);
+			return view(ctx, input.job);
+		},
+		getJob: (ctx, input) => view(ctx, input.id),
+		async cancelJob(ctx, input) {
+			const job = await view(ctx, input.id);
+			if (!job.ok) return job;
+			const entry = running.get(input.id);
+			entry?.controller.abort();
+			await entry?.done;
+			return view(ctx, input.id);
+		},
+		async idle() {
+			await Promise.all([...running.values()].map((r) => r.done));
+		},
+	};
+}
+
+/** All rows of an import in one transaction, or none. */
+async function storeImport(
+	ctx: Context,
+	blobs: Blobs,
+	input: { id: string; file: string },
+	blob: { hash: string; size: number },
+	geometry: StepGeometry,
+	signal: AbortSignal,
+): Promise<Result<null>> {
+	const meshes = packMeshes(meshSolids(geometry));
+	const meshHash = await blobs.put(meshes);
+	return inWrite(ctx, async (sql) => {
+		const project = await authoriseProject(ctx, sql, input.id, "project.edit");
+		if (!project.ok) return project;
+		if (signal.aborted) return fail({ code: "cancelled" });
+		const parts = await insertGeometry(ctx, sql, {
+			project: input.id,
+			file: input.file,
+			hash: blob.hash,
+			size: blob.size,
+			meshHash,
+			meshSize: meshes.length,
+			geometry,
+		});
+		await recordEvent(ctx, sql, {
+			action: "project.import",
+			kind: "project",
+			subject: input.id,
+			changeset: { file: input.file, hash: blob.hash, parts },
+			inverse: null,
+		});
+		return ok(null);
+	});
+}
+
+/** Meshes by product and number within it. A solid that is mapped into its product is drawn where it stands there. */
+function meshSolids(geometry: StepGeometry) {
+	const byEntity = new Map(geometry.solids.map((s) => [s.entity, s.mesh]));
+	return geometry.model.products.flatMap((product) =>
+		product.solids.flatMap((solid, n) => {
+			const mesh = byEntity.get(solid.entity);
+			if (mesh == null) return [];
+			const move = (data: Float32Array, points: boolean): Float32Array => moved(data, solid.placement, points);
+			return [
+				{
+					product: product.index,
+					n,
+					positions: move(mesh.positions, true),
+					normals: move(mesh.normals, false),
+					triangles: mesh.triangles,
+					lines: move(mesh.lines, true),
+				},
+			];
+		}),
+	);
+}
+
+type Rigid = { readonly rotation: readonly (readonly number[])[]; readonly translation: readonly number[] };
+
+function moved(data: Float32Array, { rotation, translation }: Rigid, points: boolean): Float32Array {
+	const out = new Float32Array(data.length);
+	for (let i = 0; i < data.length; i += 3) {
+		for (let r = 0; r < 3; r++) {
+			const row = rotation[r] as readonly number[];
+			const turned =
+				(row[0] as number) * (data[i] as number) +
+				(row[1] as number) * (data[i + 1] as number) +
+				(row[2] as number) * (data[i + 2] as number);
+			out[i + r] = turned + (points ? (translation[r] as number) : 0);
+		}
+	}
+	return out;
+}

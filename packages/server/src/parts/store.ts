@@ -1,0 +1,236 @@
+import { type Placement, placeSolid, type SolidGeometry, type Vec3 } from "@alvek/core/mass";
+import { occurrences, type StepOccurrence } from "@alvek/core/part21";
+import type { StepGeometry } from "@alvek/kernel";
+import type { Sql } from "../db/connection";
+import type { Context } from "../db/write";
+
+export type PartRecord = {
+	readonly id: string;
+	readonly name: string;
+	readonly product_id: string;
+	readonly product: number;
+	readonly geometry_hash: string;
+	readonly colour: string | null;
+	readonly quantity: number;
+};
+
+export function partsOf(sql: Sql, project: string): Promise<PartRecord[]> {
+	return sql.all<PartRecord>(
+		`SELECT p.id, p.name, p.product_id, p.product, p.geometry_hash, p.colour,
+			(SELECT COUNT(*) FROM occurrence o WHERE o.part_id = p.id) AS quantity
+		 FROM part p WHERE p.project_id = $project ORDER BY p.ord`,
+		{ project },
+	);
+}
+
+export type BodyRecord = {
+	readonly part_id: string;
+	readonly n: number;
+	readonly name: string;
+	readonly volume_m3: number;
+	readonly area_m2: number;
+	readonly centroid_m: string;
+	readonly inertia_m5: string;
+};
+
+export function bodiesOf(sql: Sql, project: string): Promise<BodyRecord[]> {
+	return sql.all<BodyRecord>(
+		"SELECT b.* FROM body b JOIN part p ON p.id = b.part_id WHERE p.project_id = $project ORDER BY p.ord, b.n",
+		{
+			project,
+		},
+	);
+}
+
+/** Geometry of one solid in its part's coordinates. */
+export function solidOf(body: BodyRecord): SolidGeometry {
+	return {
+		volume: body.volume_m3,
+		area: body.area_m2,
+		centroid: JSON.parse(body.centroid_m) as Vec3,
+		inertia: JSON.parse(body.inertia_m5) as SolidGeometry["inertia"],
+	};
+}
+
+export type OccurrenceRecord = {
+	readonly id: string;
+	readonly part_id: string | null;
+	readonly parent_id: string | null;
+	readonly name: string;
+	readonly path: string;
+	readonly matrix: string;
+};
+
+export function occurrencesOf(sql: Sql, project: string): Promise<OccurrenceRecord[]> {
+	return sql.all<OccurrenceRecord>(
+		"SELECT id, part_id, parent_id, name, path, matrix FROM occurrence WHERE project_id = $project ORDER BY ord",
+		{ project },
+	);
+}
+
+export function placementOf(matrix: readonly number[]): Placement {
+	const [a = 1, b = 0, c = 0, x = 0, d = 0, e = 1, f = 0, y = 0, g = 0, h = 0, i = 1, z = 0] = matrix;
+	return {
+		rotation: [
+			[a, b, c],
+			[d, e, f],
+			[g, h, i],
+		],
+		translation: [x, y, z],
+	};
+}
+
+function matrixOf({ rotation, translation }: Placement): number[] {
+	return rotation.flatMap((row, i) => [...row, translation[i] as number]);
+}
+
+export type AssignmentRecord = {
+	readonly part_id: string;
+	readonly revision_id: string | null;
+	readonly revision_no: number | null;
+	readonly draft_id: string | null;
+	readonly material_id: string;
+	readonly material: string;
+	readonly removed_at: string | null;
+	readonly bytes: Buffer | null;
+	/** Newest revision of the material, or of its successor when it is retired. */
+	readonly head_id: string | null;
+	readonly head_no: number | null;
+	readonly head_bytes: Buffer | null;
+};
+
+/** Assignments with the document that each stands on and the head that it is compared with. */
+export function assignmentsOf(sql: Sql, project: string): Promise<AssignmentRecord[]> {
+	return sql.all<AssignmentRecord>(
+		`WITH RECURSIVE line(start, id, depth) AS (
+			SELECT id, id, 0 FROM material
+			UNION ALL SELECT line.start, m.successor_id, line.depth + 1 FROM line JOIN material m ON m.id = line.id
+				WHERE m.retired = 1 AND m.successor_id IS NOT NULL AND line.depth < 20),
+		 last(start, id) AS (SELECT start, id FROM line WHERE depth = (SELECT MAX(depth) FROM line l WHERE l.start = line.start))
+		 SELECT s.part_id, s.revision_id, r.no AS revision_no, s.draft_id, m.id AS material_id, m.name AS material, m.removed_at,
+			d.bytes, h.id AS head_id, h.no AS head_no, hd.bytes AS head_bytes
+		 FROM assignment s
+		 LEFT JOIN revision r ON r.id = s.revision_id LEFT JOIN document d ON d.hash = r.document_hash
+		 LEFT JOIN draft f ON f.id = s.draft_id
+		 JOIN material m ON m.id = COALESCE(r.material_id, f.material_id)
+		 LEFT JOIN last ON last.start = m.id
+		 LEFT JOIN revision h ON h.material_id = last.id AND h.no = (SELECT MAX(no) FROM revision WHERE material_id = last.id)
+		 LEFT JOIN document hd ON hd.hash = h.document_hash
+		 WHERE s.project_id = $project`,
+		{ project },
+	);
+}
+
+export function importsOf(sql: Sql, project: string): Promise<{ file: string; at: string; geometry_hash: string }[]> {
+	return sql.all("SELECT file, at, geometry_hash FROM import WHERE project_id = $project ORDER BY at", { project });
+}
+
+/** Everything that a STEP file brings into a project, in one go inside the caller's transaction. */
+export async function insertGeometry(
+	ctx: Context,
+	sql: Sql,
+	input: {
+		project: string;
+		file: string;
+		hash: string;
+		size: number;
+		meshHash: string;
+		meshSize: number;
+		geometry: StepGeometry;
+	},
+): Promise<number> {
+	const { project, hash } = input;
+	const at = ctx.now();
+	for (const [blob, size] of [
+		[hash, input.size],
+		[input.meshHash, input.meshSize],
+	] as const) {
+		await sql.run("INSERT INTO blob (hash, size, at) VALUES ($blob, $size, $at) ON CONFLICT DO NOTHING", { blob, size, at });
+	}
+	await sql.run("INSERT INTO geometry (hash, mesh_hash) VALUES ($hash, $mesh) ON CONFLICT DO NOTHING", {
+		hash,
+		mesh: input.meshHash,
+	});
+	await sql.run("INSERT INTO import (project_id, geometry_hash, file, at) VALUES ($project, $hash, $file, $at)", {
+		project,
+		hash,
+		file: input.file,
+		at,
+	});
+	const { model, solids } = input.geometry;
+	const measured = new Map(solids.map((s) => [s.entity, s.geometry]));
+	const first = (await sql.one<{ n: number }>("SELECT COUNT(*) AS n FROM part WHERE project_id = $project", { project }))?.n ?? 0;
+	const all = occurrences(model);
+	const appears = new Set(all.map((o) => o.product));
+	const partIds = new Map<number, string>();
+	const parts = model.products
+		.filter((p) => p.solids.length > 0 && appears.has(p.index))
+		.map((p, i) => {
+			const id = ctx.newId();
+			partIds.set(p.index, id);
+			const colours = new Set(p.solids.map((s) => s.colour));
+			return {
+				id,
+				key: `${hash}:${p.index}`,
+				product: p.index,
+				name: p.name,
+				productId: p.id,
+				colour: colours.size === 1 ? [...colours][0] : null,
+				ord: first + i,
+			};
+		});
+	await sql.run(
+		`INSERT INTO part (id, project_id, key, geometry_hash, product, name, product_id, colour, ord)
+		 SELECT value ->> 'id', $project, value ->> 'key', $hash, value ->> 'product', value ->> 'name', value ->> 'productId', value ->> 'colour', value ->> 'ord'
+		 FROM json_each($parts)`,
+		{ project, hash, parts: JSON.stringify(parts) },
+	);
+	const bodies = model.products.flatMap((p) =>
+		(partIds.has(p.index) ? p.solids : []).map((s, n) => {
+			const placed = placeSolid(measured.get(s.entity) as SolidGeometry, s.placement);
+			return {
+				part: partIds.get(p.index),
+				n,
+				name: s.name,
+				volume: placed.volume,
+				area: placed.area,
+				centroid: JSON.stringify(placed.centroid),
+				inertia: JSON.stringify(placed.inertia),
+			};
+		}),
+	);
+	await sql.run(
+		`INSERT INTO body (part_id, n, name, volume_m3, area_m2, centroid_m, inertia_m5)
+		 SELECT value ->> 'part', value ->> 'n', value ->> 'name', value ->> 'volume', value ->> 'area', value ->> 'centroid', value ->> 'inertia'
+		 FROM json_each($bodies)`,
+		{ bodies: JSON.stringify(bodies) },
+	);
+	await insertOccurrences(ctx, sql, project, all, partIds);
+	await sql.run("UPDATE project SET changed_at = $at WHERE id = $project", { at, project });
+	return parts.length;
+}
+
+async function insertOccurrences(
+	ctx: Context,
+	sql: Sql,
+	project: string,
+	all: readonly StepOccurrence[],
+	partIds: ReadonlyMap<number, string>,
+): Promise<void> {
+	const ids = all.map(() => ctx.newId());
+	const rows = all.map((o, i) => ({
+		id: ids[i],
+		part: partIds.get(o.product) ?? null,
+		parent: o.parent === null ? null : ids[o.parent],
+		name: o.name,
+		path: o.path,
+		matrix: JSON.stringify(matrixOf(o.placement)),
+		ord: i,
+	}));
+	await sql.run(
+		`INSERT INTO occurrence (id, project_id, part_id, parent_id, name, path, matrix, ord)
+		 SELECT value ->> 'id', $project, value ->> 'part', value ->> 'parent', value ->> 'name', value ->> 'path', value ->> 'matrix', value ->> 'ord'
+		 FROM json_each($rows)`,
+		{ project, rows: JSON.stringify(rows) },
+	);
+}
