@@ -39,4 +39,8 @@ for (const [name, input] of Object.entries(entries)) {
 		},
 	});
 }
-if (!nodeOnly) await build({ root: join(root, "packages/web"), logLevel: "warn" });
+if (!nodeOnly) {
+	const { cutSigns } = await import("./cut-signs.mjs");
+	await cutSigns();
+	await build({ root: join(root, "packages/web"), logLevel: "warn" });
+}

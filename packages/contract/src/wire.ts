@@ -1,4 +1,4 @@
-import type { Vec3 } from "@alvek/core/mass";
+import type { DensityRange, Vec3 } from "@alvek/core/mass";
 import type { Material, Readiness } from "@alvek/core/material";
 
 /** What goes over the wire. SI everywhere, the unit in the key outside documents. */
@@ -29,6 +29,8 @@ export type MaterialRow = {
 	readonly draftId: string | null;
 	readonly draftVersion: number;
 	readonly changedAt: string;
+	/** kg/m3 of the newest revision, also when `document` is a draft. */
+	readonly publishedDensity: DensityRange | null;
 	readonly document: Material;
 	readonly readiness: readonly Readiness[];
 };
@@ -88,16 +90,18 @@ export type AssignmentView = {
 	readonly revision: number;
 	readonly draft: boolean;
 	readonly removed: boolean;
-	readonly density: { readonly working: number; readonly low: number | null; readonly high: number | null } | null;
+	readonly density: DensityRange | null;
 	readonly densityCarried: boolean;
 	/** Newer revision that the part does not stand on, with the mass it would give. */
-	readonly behind: { readonly revision: number; readonly density: AssignmentView["density"] } | null;
+	readonly behind: { readonly revision: number; readonly density: DensityRange | null } | null;
 };
 
 export type PartView = {
 	readonly id: string;
 	readonly name: string;
 	readonly productId: string;
+	/** `geometry hash:product index`: finds its shapes in the mesh file. */
+	readonly key: string;
 	readonly quantity: number;
 	readonly geometryHash: string;
 	readonly bodies: readonly number[];

@@ -15,4 +15,14 @@ export {
 	type Material,
 	type MaterialValue,
 } from "./types";
-export { confirmed, firstValue, freshValueId, fromSimilar, makeValue, quantityOf, valueLabel, workingValue } from "./value";
+export {
+	confirmed,
+	densityOf,
+	firstValue,
+	freshValueId,
+	fromSimilar,
+	makeValue,
+	quantityOf,
+	valueLabel,
+	workingValue,
+} from "./value";

@@ -1,3 +1,4 @@
+import type { DensityRange } from "../mass";
 import { type PropertyRow, property, propertyById } from "../property";
 import { type ParseOptions, parseQuantity, type Quantity } from "../quantity";
 import { ok, type Result } from "../result";
@@ -53,6 +54,13 @@ export function firstValue(material: Material, propertyId: string): MaterialValu
 	const ids = Object.keys(material.values).sort();
 	const id = ids.find((key) => material.values[key]?.property === propertyId);
 	return id === undefined ? null : (material.values[id] as MaterialValue);
+}
+
+/** The density that weighs, kg/m3: its working value with both ends. Null: no density, so no mass. */
+export function densityOf(material: Material): DensityRange | null {
+	const value = firstValue(material, "density");
+	const working = value === null ? null : workingValue(value);
+	return value === null || working === null ? null : { working, low: value.low, high: value.high };
 }
 
 /** A fresh id for one more value of a property: `tensile_strength`, then `tensile_strength~2`. */

@@ -1,5 +1,5 @@
 import type { Facet, MaterialPage, MaterialRow } from "@alvek/contract";
-import { firstValue, type Material, type Readiness, readiness, USES, workingValue } from "@alvek/core/material";
+import { densityOf, firstValue, type Material, type Readiness, readiness, USES, workingValue } from "@alvek/core/material";
 import { familyName, propertyById } from "@alvek/core/property";
 import type { Sql } from "../db/connection";
 import {
@@ -120,6 +120,7 @@ function rowOf(
 		draftId: draft?.id ?? null,
 		draftVersion: draft?.version ?? 0,
 		changedAt: draft !== null && draft.saved_at > record.changed_at ? draft.saved_at : record.changed_at,
+		publishedDensity: record.bytes === null ? null : densityOf(parseDocument(record.bytes)),
 		document: facts.document,
 		readiness: facts.readiness,
 	};

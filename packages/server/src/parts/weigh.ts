@@ -1,6 +1,6 @@
 import type { AssignmentView, PartView, ProjectView, TotalsView } from "@alvek/contract";
-import { type DensityRange, type MassItem, massOf, placeSolid, sum, totalMass, type Vec3 } from "@alvek/core/mass";
-import { firstValue, type Material, workingValue } from "@alvek/core/material";
+import { type MassItem, massOf, placeSolid, sum, totalMass, type Vec3 } from "@alvek/core/mass";
+import { densityOf, firstValue, type Material } from "@alvek/core/material";
 import type { Sql } from "../db/connection";
 import { draftById, draftDocument, parseDocument } from "../materials/store";
 import {
@@ -71,6 +71,7 @@ function partView(part: PartRecord, bodies: readonly BodyRecord[], assignment: A
 		id: part.id,
 		name: part.name,
 		productId: part.product_id,
+		key: `${part.geometry_hash}:${part.product}`,
 		quantity: part.quantity,
 		geometryHash: part.geometry_hash,
 		bodies: bodies.map((b) => b.n),
@@ -105,13 +106,6 @@ async function documentOf(sql: Sql, record: AssignmentRecord): Promise<Material>
 	const draft = await draftById(sql, record.draft_id as string);
 	if (draft === null) throw new Error(`assignment of ${record.part_id} stands on a draft that is gone`);
 	return draftDocument(draft);
-}
-
-/** The density that weighs: the working value with both ends of its range. Null: no density, so no mass. */
-export function densityOf(document: Material): DensityRange | null {
-	const value = firstValue(document, "density");
-	const working = value === null ? null : workingValue(value);
-	return value === null || working === null ? null : { working, low: value.low, high: value.high };
 }
 
 function totalsView(items: readonly MassItem[], parts: readonly PartView[]): TotalsView {

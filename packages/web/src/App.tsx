@@ -1,0 +1,70 @@
+import {
+	type CollisionDetection,
+	DndContext,
+	type DragEndEvent,
+	DragOverlay,
+	KeyboardSensor,
+	PointerSensor,
+	pointerWithin,
+	rectIntersection,
+	useSensor,
+	useSensors,
+} from "@dnd-kit/core";
+import { useEffect, useState } from "react";
+import { Outlet } from "react-router";
+import { dropped } from "./places/parts/give";
+import { usePreferences } from "./stores/preferences";
+import type { TrayItem } from "./stores/tray";
+import { Swatch } from "./ui/marks";
+import { ErrorBoundary } from "./ui/states";
+import { Toasts } from "./ui/Toasts";
+import { TopBar } from "./ui/TopBar";
+import { Tray } from "./ui/Tray";
+
+/** What lies under the pointer; the keyboard has none and goes by overlap. */
+const underPointer: CollisionDetection = (args) => {
+	const hits = pointerWithin(args);
+	return hits.length > 0 ? hits : rectIntersection(args);
+};
+
+/** Bar, place, tray: the frame that all places share. */
+export function App() {
+	const theme = usePreferences((s) => s.theme);
+	const [dragged, setDragged] = useState<TrayItem | null>(null);
+	const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 4 } }), useSensor(KeyboardSensor));
+	useEffect(() => {
+		document.documentElement.dataset.theme = theme;
+	}, [theme]);
+	const itemOf = (data: unknown): TrayItem | null => (data as { item?: TrayItem } | undefined)?.item ?? null;
+	return (
+		<DndContext
+			sensors={sensors}
+			collisionDetection={underPointer}
+			onDragStart={(e) => setDragged(itemOf(e.active.data.current))}
+			onDragCancel={() => setDragged(null)}
+			onDragEnd={(e: DragEndEvent) => {
+				setDragged(null);
+				const item = itemOf(e.active.data.current);
+				if (item !== null && e.over !== null) dropped(item, String(e.over.id), e);
+			}}
+		>
+			<div className="h-full flex flex-col">
+				<TopBar />
+				<main className="flex-1 min-h-0 flex">
+					<ErrorBoundary>
+						<Outlet />
+					</ErrorBoundary>
+				</main>
+				<Tray />
+			</div>
+			<Toasts />
+			<DragOverlay dropAnimation={null}>
+				{dragged && (
+					<div className="floating h-[34px] inline-flex items-center gap-[7px] px-[10px] font-semibold">
+						<Swatch colour={dragged.colour} /> {dragged.name}
+					</div>
+				)}
+			</DragOverlay>
+		</DndContext>
+	);
+}

@@ -1,0 +1,70 @@
+import { API_ROOT, fillPath, ROUTES, type RouteInput, type RouteName, type RouteReply, uuid7 } from "@alvek/contract";
+import { fail, type Issue, type Result } from "@alvek/core/result";
+
+/** Calls a route of the table. Never throws: an unreachable server is an issue like any other. */
+export async function call<N extends RouteName>(
+	name: N,
+	input: RouteInput<N>,
+	signal?: AbortSignal,
+): Promise<Result<RouteReply<N>>> {
+	const route = ROUTES[name];
+	const { path, rest } = fillPath(route, input as Record<string, unknown>);
+	const present = Object.entries(rest).filter(([, v]) => v !== undefined);
+	const isGet = route.method === "GET";
+	const query = isGet && present.length > 0 ? `?${new URLSearchParams(present.map(([k, v]) => [k, String(v)]))}` : "";
+	try {
+		const response = await fetch(path + query, {
+			method: route.method,
+			...(isGet ? {} : { headers: { "Content-Type": "application/json" }, body: JSON.stringify(Object.fromEntries(present)) }),
+			...(signal === undefined ? {} : { signal }),
+		});
+		return await readReply<RouteReply<N>>(response);
+	} catch {
+		return fail({ code: "unreachable" });
+	}
+}
+
+async function readReply<T>(response: Response): Promise<Result<T>> {
+	const body: unknown = await response.json().catch(() => null);
+	if (typeof body === "object" && body !== null && "ok" in body) return body as Result<T>;
+	return fail({ code: "unreachable", actual: response.status });
+}
+
+/** Sends a file as the body, with progress; `abort` stops it. */
+export function upload(
+	path: string,
+	file: File,
+	onProgress: (share: number) => void,
+	signal: AbortSignal,
+): Promise<Result<unknown>> {
+	return new Promise((resolve) => {
+		const request = new XMLHttpRequest();
+		request.open("POST", API_ROOT + path);
+		request.setRequestHeader("Content-Type", "application/octet-stream");
+		request.upload.onprogress = (e) => onProgress(e.total === 0 ? 0 : e.loaded / e.total);
+		request.onload = () => {
+			try {
+				resolve(JSON.parse(request.responseText) as Result<unknown>);
+			} catch {
+				resolve(fail({ code: "unreachable" }));
+			}
+		};
+		request.onerror = () =>
+			resolve(fail({ code: "upload-refused", expected: "a file of at most 200 MB and a server that answers" }));
+		request.onabort = () => resolve(fail({ code: "cancelled" }));
+		signal.addEventListener("abort", () => request.abort());
+		request.send(file);
+	});
+}
+
+/** Thrown only inside the query library, which knows failure by exceptions; unwrapped again in `useRoute`. */
+export class IssueError extends Error {
+	constructor(readonly issues: readonly Issue[]) {
+		super(issues.map((i) => i.code).join(", "));
+	}
+}
+
+/** A time-ordered id, made here so that a retry is harmless. */
+export function newId(): string {
+	return uuid7(Date.now(), crypto.getRandomValues(new Uint8Array(10)));
+}

@@ -1,0 +1,28 @@
+import { Undo2 } from "lucide-react";
+import { undoEvent, useRoute } from "../../api/queries";
+
+/** What was deleted, each with its way back. */
+export function Bin() {
+	const bin = useRoute("listBin", {});
+	if (bin.data === undefined) return null;
+	if (bin.data.length === 0) return <p className="caption mt-[6px]">Nothing in the bin.</p>;
+	return (
+		<ul className="mt-[6px]" aria-label="Bin">
+			{bin.data.map((row) => (
+				<li key={row.id} className="flex items-center gap-[6px] py-[2px]">
+					<span className="truncate" title={`${row.name}, ${row.library}`}>
+						{row.name}
+					</span>
+					<button
+						type="button"
+						className="btn btn-ghost btn-small ml-auto"
+						onClick={() => undoEvent(row.event, `${row.name} deleted`)}
+						aria-label={`Restore ${row.name}`}
+					>
+						<Undo2 size={13} aria-hidden />
+					</button>
+				</li>
+			))}
+		</ul>
+	);
+}

@@ -1,0 +1,86 @@
+import type { ProjectView } from "@alvek/contract";
+import { MASS_UNITS, sum } from "@alvek/core/mass";
+import { useState } from "react";
+import { useUnitSet } from "../../stores/preferences";
+import { Swatch } from "../../ui/marks";
+import { massText, massWith } from "./figures";
+
+/** Parts on an older revision, old and new mass; all, some or none go forward. */
+export function Behind({
+	project,
+	onBringForward,
+}: {
+	project: ProjectView;
+	onBringForward: (parts: readonly string[]) => Promise<boolean>;
+}) {
+	const unitSet = useUnitSet();
+	const unit = MASS_UNITS[unitSet].mass;
+	const behind = project.parts.filter((p) => p.assignment?.behind != null);
+	const [left, setLeft] = useState<ReadonlySet<string>>(new Set());
+	const chosen = behind.filter((p) => !left.has(p.id));
+	const masses = (which: "now" | "then"): number =>
+		sum(
+			chosen.map(
+				(p) => massWith([p], which === "now" ? (p.assignment?.density ?? null) : (p.assignment?.behind?.density ?? null)) ?? 0,
+			),
+		);
+	const difference = masses("then") - masses("now");
+	return (
+		<div className="w-[500px] p-[16px]">
+			<h2 className="rule-head text-[14px]">
+				Parts on an older revision{" "}
+				<span className="caption font-normal">{project.parts.length - behind.length} others are not touched</span>
+			</h2>
+			<ul className="max-h-[300px] overflow-y-auto">
+				{behind.map((p) => {
+					const now = massWith([p]);
+					const then = massWith([p], p.assignment?.behind?.density ?? null);
+					return (
+						<li key={p.id} className="border-b border-line2">
+							<label className="flex items-center gap-[8px] h-[36px] cursor-pointer">
+								<input
+									type="checkbox"
+									className="checkbox checkbox-primary"
+									checked={!left.has(p.id)}
+									onChange={() => {
+										const next = new Set(left);
+										if (!next.delete(p.id)) next.add(p.id);
+										setLeft(next);
+									}}
+								/>
+								<Swatch colour={p.assignment?.colour ?? null} />
+								<span className="truncate">
+									<b>{p.name}</b> {p.quantity > 1 && `×${p.quantity}`}{" "}
+									<span className="caption">
+										{p.assignment?.material} rev {p.assignment?.revision} → {p.assignment?.behind?.revision}
+									</span>
+								</span>
+								<span className="ml-auto whitespace-nowrap">
+									{now === null ? "no mass" : massText(now, unitSet)} →{" "}
+									<b>{then === null ? "no mass" : massText(then, unitSet)}</b> <span className="text-ink3">{unit}</span>
+								</span>
+							</label>
+						</li>
+					);
+				})}
+			</ul>
+			<div className="flex items-center mt-[12px]">
+				<span className="text-ink2">
+					Changes the total by{" "}
+					<b className="text-ink">
+						{difference >= 0 ? "+" : ""}
+						{massText(difference, unitSet, 3)} {unit}
+					</b>
+				</span>
+				<button
+					type="button"
+					className="btn btn-primary ml-auto"
+					disabled={chosen.length === 0}
+					onClick={() => onBringForward(chosen.map((p) => p.id))}
+				>
+					Bring {chosen.length === behind.length ? "all" : chosen.length} forward
+				</button>
+			</div>
+		</div>
+	);
+}

@@ -1,0 +1,173 @@
+import type { PartView, ProjectView } from "@alvek/contract";
+import { MASS_UNITS, type MassQuantity, type MassTotal, showComputed } from "@alvek/core/mass";
+import { property } from "@alvek/core/property";
+import { typeset } from "@alvek/core/quantity";
+import { useMemo } from "react";
+import { Link } from "react-router";
+import { useUnitSet } from "../../stores/preferences";
+import { inUnit, UnitText } from "../../ui/Quantity";
+import { massText, massWith, rangeOf, totalOf } from "./figures";
+
+/** Mass properties of the selection, or of everything. */
+export function Figures({
+	project,
+	selected,
+	onBringForward,
+}: {
+	project: ProjectView;
+	selected: readonly string[];
+	onBringForward: (parts: readonly string[]) => Promise<boolean>;
+}) {
+	const unitSet = useUnitSet();
+	const chosen = useMemo(
+		() => (selected.length === 0 ? project.parts : project.parts.filter((p) => selected.includes(p.id))),
+		[project.parts, selected],
+	);
+	const total = useMemo(() => totalOf(project, chosen), [project, chosen]);
+	const pieces = chosen.reduce((n, p) => n + p.quantity, 0);
+	const range = total.mass === null ? null : rangeOf(total.mass, unitSet);
+	const partial = total.bodiesWithMass < total.bodies && total.mass !== null;
+	const names = chosen.map((p) => (p.quantity > 1 ? `${p.name} ×${p.quantity}` : p.name));
+	return (
+		<aside
+			aria-label="Figures"
+			className="w-[252px] shrink-0 bg-paper border-l border-line px-[14px] py-[12px] overflow-y-auto max-lg:w-[220px]"
+		>
+			<h2 className="font-bold">
+				{selected.length === 0 ? "All parts" : pieces === 1 ? "1 part selected" : `${pieces} parts selected`}
+			</h2>
+			{selected.length > 0 && (
+				<p className="caption line-clamp-2" title={names.join(", ")}>
+					{names.join(", ")}
+				</p>
+			)}
+			<p className="mt-[6px]">
+				<span className="text-[20px] leading-[26px] font-bold">
+					{total.mass === null ? "no mass" : massText(total.mass.mass, unitSet)}
+				</span>{" "}
+				{total.mass !== null && <span className="text-ink3">{MASS_UNITS[unitSet].mass}</span>}{" "}
+				{range && <span className="caption">{range}</span>}
+			</p>
+			{partial && (
+				<p className="caption text-doubt!">
+					only {total.bodiesWithMass} of {total.bodies} bodies have a mass
+				</p>
+			)}
+			<dl className="mt-[4px]">
+				<Line name="Volume" si={total.volume} quantity="volume" />
+				<Line name="Area" si={total.area} quantity="area" />
+				{(["x", "y", "z"] as const).map((axis, i) => (
+					<Line
+						key={axis}
+						name={`Centre ${axis}`}
+						si={(total.centreOfGravity ?? total.centroid)?.[i] ?? null}
+						quantity="length"
+						scale={total}
+					/>
+				))}
+			</dl>
+			{total.centreOfGravity === null && total.centroid !== null && (
+				<p className="caption">centre of the volume: nothing here has a mass</p>
+			)}
+			{total.inertia && (
+				<>
+					<h3 className="font-bold mt-[14px]">About their centre</h3>
+					<dl>
+						{(["xx", "yy", "zz", "xy", "xz", "yz"] as const).map((axes) => (
+							<Inertia key={axes} axes={axes} total={total} />
+						))}
+					</dl>
+				</>
+			)}
+			<Behind
+				parts={chosen.filter((p) => p.assignment?.behind != null)}
+				whole={selected.length === 0}
+				project={project}
+				onBringForward={onBringForward}
+			/>
+		</aside>
+	);
+}
+
+function Line({ name, si, quantity, scale }: { name: string; si: number | null; quantity: MassQuantity; scale?: MassTotal }) {
+	const unitSet = useUnitSet();
+	const unit = MASS_UNITS[unitSet][quantity];
+	// a coordinate that is nothing but rounding, measured against the size of the thing, is zero
+	const size = scale === undefined ? 0 : Math.cbrt(scale.volume);
+	const shown = si !== null && Math.abs(si) < size * 1e-9 ? 0 : si;
+	return (
+		<div className="flex py-[2px]">
+			<dt className="text-ink2">{name}</dt>
+			<dd className="ml-auto">
+				{shown === null ? "–" : <b className="font-semibold">{typeset(showComputed(shown, quantity, unitSet))}</b>}{" "}
+				<UnitText unit={unit} />
+			</dd>
+		</div>
+	);
+}
+
+function Inertia({ axes, total }: { axes: string; total: MassTotal }) {
+	const unitSet = useUnitSet();
+	const index = (c: string | undefined): 0 | 1 | 2 => (c === "x" ? 0 : c === "y" ? 1 : 2);
+	const value = total.inertia?.[index(axes[0])][index(axes[1])] ?? 0;
+	const largest = Math.max(...[0, 1, 2].map((i) => total.inertia?.[i as 0][i as 0] ?? 0));
+	const text = Math.abs(value) < largest * 1e-9 ? "0" : showComputed(value, "inertia", unitSet, 4);
+	return (
+		<div className="flex py-[2px]">
+			<dt className="text-ink2 italic">
+				I<sub className="not-italic">{axes}</sub>
+			</dt>
+			<dd className="ml-auto">
+				<b className="font-semibold">{typeset(text)}</b> <UnitText unit={MASS_UNITS[unitSet].inertia} />
+			</dd>
+		</div>
+	);
+}
+
+/** News about materials that moved on, with what it would do to these parts. */
+function Behind({
+	parts,
+	whole,
+	project,
+	onBringForward,
+}: {
+	parts: readonly PartView[];
+	whole: boolean;
+	project: ProjectView;
+	onBringForward: (parts: readonly string[]) => Promise<boolean>;
+}) {
+	const unitSet = useUnitSet();
+	const first = parts[0]?.assignment;
+	if (whole || first == null || first.behind === null) return null;
+	const same = parts.filter((p) => p.assignment?.materialId === first.materialId);
+	const then = first.behind;
+	const now = massWith(same);
+	const next = massWith(same, then.density);
+	const density = property("density");
+	const text = (d: typeof first.density): string => (d === null ? "blank" : inUnit(d.working, density, unitSet));
+	return (
+		<div className="mt-[16px] border-l-[3px] border-note bg-note-soft px-[10px] py-[8px]">
+			<h3 className="font-bold">{first.material} moved on</h3>
+			<p className="text-[12px] leading-[16px]">
+				rev {first.revision} → {then.revision}: density {text(first.density)} → {text(then.density)}{" "}
+				<UnitText unit={density.units[unitSet]} />.
+				{now !== null && next !== null && (
+					<>
+						{" "}
+						These parts {massText(now, unitSet)} → {massText(next, unitSet)} {MASS_UNITS[unitSet].mass}.
+					</>
+				)}
+			</p>
+			<div className="flex gap-[6px] mt-[6px]">
+				{project.mayEdit && (
+					<button type="button" className="btn btn-small" onClick={() => onBringForward(same.map((p) => p.id))}>
+						Bring forward
+					</button>
+				)}
+				<Link className="btn btn-ghost btn-small" to={`/materials/${first.materialId}`}>
+					Open sheet
+				</Link>
+			</div>
+		</div>
+	);
+}

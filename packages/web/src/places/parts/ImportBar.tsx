@@ -1,0 +1,38 @@
+import { X } from "lucide-react";
+import type { ImportState } from "./useImport";
+
+/** Progress of an import with its way out, or what stood in its way. */
+export function ImportBar({ state, onCancel, onDismiss }: { state: ImportState; onCancel: () => void; onDismiss: () => void }) {
+	if (state === null) return null;
+	if ("error" in state) {
+		return (
+			<div
+				role="alert"
+				className="shrink-0 flex items-start gap-[12px] px-[16px] py-[8px] bg-wrong-soft border-l-[3px] border-wrong"
+			>
+				<span className="min-w-0 break-words">
+					<b>{state.file}</b>: {state.error}
+				</span>
+				<button
+					type="button"
+					className="btn btn-ghost btn-small ml-auto shrink-0"
+					onClick={onDismiss}
+					aria-label="Close this message"
+				>
+					<X size={14} aria-hidden />
+				</button>
+			</div>
+		);
+	}
+	return (
+		<div role="status" className="shrink-0 flex items-center gap-[12px] px-[16px] h-[38px] bg-accent-soft">
+			<span className="truncate">
+				<b>{state.file}</b>: {state.stage}
+			</span>
+			<progress className="ml-auto w-[220px] h-[6px] accent-primary" value={state.share} max={1} aria-label="Import" />
+			<button type="button" className="btn btn-small" onClick={onCancel}>
+				Cancel
+			</button>
+		</div>
+	);
+}

@@ -1,0 +1,261 @@
+import type { PartView, ProjectView } from "@alvek/contract";
+import { MASS_UNITS } from "@alvek/core/mass";
+import { useDroppable } from "@dnd-kit/core";
+import { useVirtualizer } from "@tanstack/react-virtual";
+import { ListFilter } from "lucide-react";
+import { type KeyboardEvent, type MouseEvent, useMemo, useRef, useState } from "react";
+import { useUnitSet } from "../../stores/preferences";
+import { Swatch } from "../../ui/marks";
+import { Chooser } from "./Chooser";
+import { massText, times } from "./figures";
+
+const ROW = 33;
+
+type Props = {
+	project: ProjectView;
+	selected: readonly string[];
+	onSelect: (parts: readonly string[], add?: boolean) => void;
+	/** Text that the chooser begins with; null: closed. */
+	chooser: string | null;
+	setChooser: (text: string | null) => void;
+	onGive: (materialId: string | null, draft: boolean) => void;
+};
+
+/** Parts, one row each: swatch, name, quantity, material with revision, mass or state. */
+export function PartTable({ project, selected, onSelect, chooser, setChooser, onGive }: Props) {
+	const [filter, setFilter] = useState("");
+	const unitSet = useUnitSet();
+	const scroller = useRef<HTMLDivElement>(null);
+	const anchor = useRef<string | null>(null);
+	const parts = useMemo(() => project.parts.filter((p) => matches(p, filter)), [project.parts, filter]);
+	const virtual = useVirtualizer({
+		count: parts.length,
+		getScrollElement: () => scroller.current,
+		estimateSize: () => ROW,
+		overscan: 10,
+	});
+	const chosen = project.parts.filter((p) => selected.includes(p.id));
+	const lastAt = parts.findLastIndex((p) => selected.includes(p.id));
+
+	const click = (part: PartView, e: MouseEvent): void => {
+		setChooser(null);
+		scroller.current?.focus();
+		if (e.shiftKey && anchor.current !== null) return onSelect(between(parts, anchor.current, part.id));
+		anchor.current = part.id;
+		onSelect([part.id], e.ctrlKey || e.metaKey);
+	};
+	const onKeyDown = (e: KeyboardEvent): void => {
+		if (e.target !== e.currentTarget) return;
+		if (e.key === "ArrowDown" || e.key === "ArrowUp") {
+			const at =
+				e.key === "ArrowDown"
+					? Math.min(lastAt + 1, parts.length - 1)
+					: Math.max((lastAt < 0 ? 0 : parts.findIndex((p) => selected.includes(p.id))) - 1, 0);
+			const part = parts[at];
+			if (part === undefined) return;
+			if (!e.shiftKey) anchor.current = part.id;
+			onSelect(e.shiftKey && anchor.current !== null ? between(parts, anchor.current, part.id) : [part.id]);
+			virtual.scrollToIndex(at);
+		} else if (e.key === "a" && (e.ctrlKey || e.metaKey)) onSelect(parts.map((p) => p.id));
+		else if (e.key === "Escape") onSelect([]);
+		else if ((e.key === "Delete" || e.key === "Backspace") && chosen.length > 0 && project.mayEdit) onGive(null, false);
+		else if (e.key === "Enter" && chosen.length > 0 && project.mayEdit) setChooser("");
+		else if (e.key.length === 1 && !e.ctrlKey && !e.metaKey && !e.altKey && chosen.length > 0 && project.mayEdit)
+			setChooser(e.key);
+		else return;
+		e.preventDefault();
+	};
+	const template = "minmax(0,1.15fr) 34px minmax(0,1.3fr) 76px";
+
+	return (
+		<section aria-label="Parts" className="w-[500px] shrink-0 bg-card border-r border-line flex flex-col max-lg:w-[420px]">
+			<div className="h-[46px] shrink-0 flex items-center gap-[8px] px-[16px] border-b border-line">
+				<div className="relative flex-1">
+					<ListFilter size={15} aria-hidden className="absolute left-[9px] top-[7px] text-ink3" />
+					<input
+						type="search"
+						className="field pl-[31px]!"
+						placeholder="part, material, state"
+						aria-label="Filter parts by name, material or state"
+						value={filter}
+						onChange={(e) => setFilter(e.target.value)}
+					/>
+				</div>
+				{project.mayEdit && (
+					<button type="button" className="btn" disabled={chosen.length === 0} onClick={() => setChooser("")}>
+						Give material
+					</button>
+				)}
+			</div>
+			<div
+				role="grid"
+				aria-label="Parts"
+				aria-multiselectable
+				aria-rowcount={parts.length}
+				className="flex-1 min-h-0 flex flex-col"
+			>
+				<div role="rowgroup">
+					<div
+						role="row"
+						tabIndex={-1}
+						className="grid gap-x-[8px] h-[30px] items-center px-[16px] border-b border-line text-[12px] font-semibold"
+						style={{ gridTemplateColumns: template }}
+					>
+						<Head>Part</Head>
+						<Head right>Qty</Head>
+						<Head>Material</Head>
+						<Head right>Mass, {MASS_UNITS[unitSet].mass}</Head>
+					</div>
+				</div>
+				<div
+					ref={scroller}
+					role="rowgroup"
+					// biome-ignore lint/a11y/noNoninteractiveTabindex: it holds the grid's roving focus
+					tabIndex={0}
+					aria-label="Rows: arrows walk, type or press Enter to give a material, Delete takes it away"
+					className="flex-1 min-h-0 overflow-y-auto relative -outline-offset-2"
+					onKeyDown={onKeyDown}
+				>
+					<div
+						style={{ height: virtual.getTotalSize() + (chooser === null ? 0 : 330), position: "relative" }}
+						role="presentation"
+					>
+						{virtual.getVirtualItems().map((v) => {
+							const part = parts[v.index] as PartView;
+							return (
+								<PartRow
+									key={part.id}
+									part={part}
+									top={v.start}
+									template={template}
+									selected={selected.includes(part.id)}
+									onClick={(e) => click(part, e)}
+								/>
+							);
+						})}
+						{chooser !== null && chosen.length > 0 && (
+							<Chooser
+								key={selected.join()}
+								project={project}
+								parts={chosen}
+								initial={chooser}
+								top={(lastAt + 1) * ROW + 2}
+								onGive={(id, draft) => {
+									setChooser(null);
+									scroller.current?.focus();
+									onGive(id, draft);
+								}}
+								onClose={() => {
+									setChooser(null);
+									scroller.current?.focus();
+								}}
+							/>
+						)}
+					</div>
+					{parts.length === 0 && filter !== "" && <p className="p-[16px] text-ink2">No part matches “{filter}”.</p>}
+				</div>
+			</div>
+		</section>
+	);
+}
+
+function Head({ children, right = false }: { children: React.ReactNode; right?: boolean }) {
+	return (
+		<span role="columnheader" className={right ? "text-right" : ""}>
+			{children}
+		</span>
+	);
+}
+
+type RowProps = { part: PartView; top: number; template: string; selected: boolean; onClick: (e: MouseEvent) => void };
+
+function PartRow({ part, top, template, selected, onClick }: RowProps) {
+	const unitSet = useUnitSet();
+	const { setNodeRef, isOver } = useDroppable({ id: `part:${part.id}` });
+	const a = part.assignment;
+	return (
+		<div
+			ref={setNodeRef}
+			role="row"
+			tabIndex={-1}
+			aria-selected={selected}
+			onClick={onClick}
+			style={{
+				position: "absolute",
+				top: 0,
+				left: 0,
+				right: 0,
+				height: ROW,
+				transform: `translateY(${top}px)`,
+				gridTemplateColumns: template,
+			}}
+			className={`grid gap-x-[8px] items-center px-[16px] border-b border-line2 cursor-default select-none ${isOver ? "outline-2 -outline-offset-2 outline-primary" : ""} ${selected ? "bg-accent-soft shadow-[inset_3px_0_0_var(--color-primary)]" : "hover:bg-paper"}`}
+		>
+			<Cell className="flex items-center gap-[9px]">
+				<Swatch colour={a?.colour ?? null} />
+				<span
+					className="font-semibold truncate"
+					title={part.productId === "" || part.productId === part.name ? part.name : `${part.name} (${part.productId})`}
+				>
+					{part.name}
+				</span>
+			</Cell>
+			<Cell className="text-right text-ink2">{part.quantity}</Cell>
+			<Cell className="flex items-center gap-[6px]">
+				{a === null ? (
+					<span className="text-ink3">no material</span>
+				) : (
+					<>
+						<span className="truncate" title={a.material}>
+							{a.material}
+						</span>
+						{a.draft ? (
+							<span className="tag tag-note">draft</span>
+						) : (
+							<span className="caption whitespace-nowrap">rev {a.revision}</span>
+						)}
+						{a.behind && <span className="tag tag-note">behind</span>}
+						{a.removed && <span className="tag tag-doubt">in the bin</span>}
+					</>
+				)}
+			</Cell>
+			<Cell className="text-right whitespace-nowrap">
+				{part.mass_kg === null ? (
+					<span className="text-ink3">no mass</span>
+				) : (
+					<b className={a?.densityCarried ? "carried" : ""} title={a?.densityCarried ? "its density is carried over" : undefined}>
+						{massText(times(part.mass_kg, part.quantity).mass, unitSet)}
+					</b>
+				)}
+			</Cell>
+		</div>
+	);
+}
+
+function Cell({ children, className = "" }: { children: React.ReactNode; className?: string }) {
+	return (
+		<span role="gridcell" className={`min-w-0 ${className}`}>
+			{children}
+		</span>
+	);
+}
+
+function matches(part: PartView, filter: string): boolean {
+	const a = part.assignment;
+	const state = [
+		a === null ? "no material" : "",
+		a?.behind ? "behind" : "",
+		a?.draft ? "draft" : "",
+		a?.densityCarried ? "carried over" : "",
+	].join(" ");
+	const haystack = `${part.name} ${part.productId} ${a?.material ?? ""} ${state}`.toLowerCase();
+	return filter
+		.toLowerCase()
+		.split(/\s+/)
+		.every((word) => haystack.includes(word));
+}
+
+function between(parts: readonly PartView[], from: string, to: string): readonly string[] {
+	const [a, b] = [parts.findIndex((p) => p.id === from), parts.findIndex((p) => p.id === to)];
+	return parts.slice(Math.min(a, b), Math.max(a, b) + 1).map((p) => p.id);
+}

@@ -1,0 +1,172 @@
+import type { ProjectView } from "@alvek/contract";
+import { MASS_UNITS } from "@alvek/core/mass";
+import { FileUp } from "lucide-react";
+import { lazy, Suspense, useCallback, useEffect, useRef, useState } from "react";
+import { useParams } from "react-router";
+import { call } from "../../api/client";
+import { queryClient, refreshAll, showIssues, undoEvent, useRoute } from "../../api/queries";
+import { usePartSelection } from "../../stores/parts";
+import { usePreferences } from "../../stores/preferences";
+import { showToast } from "../../stores/toasts";
+import { Empty, Failure, Loading } from "../../ui/states";
+import { Figures } from "./Figures";
+import { massText } from "./figures";
+import { receive } from "./give";
+import { ImportBar } from "./ImportBar";
+import { LineOfTruth } from "./LineOfTruth";
+import { PartTable } from "./PartTable";
+import { useImport } from "./useImport";
+
+const Viewer = lazy(async () => ({ default: (await import("./Viewer")).Viewer }));
+
+/** One project: line of truth, part table, 3D view, figures. */
+export function ProjectPlace() {
+	const { id = "" } = useParams();
+	const project = useRoute("getProject", { id });
+	if (project.isError) return <Failure error={project.error} retry={() => project.refetch()} />;
+	if (project.data === undefined || project.data.id !== id) return <Loading what="The project" />;
+	return <OpenProject key={id} project={project.data} />;
+}
+
+function OpenProject({ project }: { project: ProjectView }) {
+	const { project: selectionOf, selected: chosen, select } = usePartSelection();
+	const [chooser, setChooser] = useState<string | null>(null);
+	const [dropping, setDropping] = useState(false);
+	const files = useRef<HTMLInputElement>(null);
+	const partAt = useRef<(x: number, y: number) => string | null>(() => null);
+	const bringing = useImport(project.id);
+	const known = new Set(project.parts.map((p) => p.id));
+	const selected = selectionOf === project.id ? chosen.filter((p) => known.has(p)) : [];
+	const onSelect = useCallback((parts: readonly string[], add?: boolean) => select(project.id, parts, add), [select, project.id]);
+
+	const latest = useRef({ project, selected });
+	latest.current = { project, selected };
+	const give = useCallback(async (parts: readonly string[], materialId: string | null, draft: boolean) => {
+		if (parts.length === 0) return;
+		await change(
+			latest.current.project,
+			await call("assign", { id: latest.current.project.id, parts: [...parts], materialId, draft }),
+			materialId === null ? "material taken away" : null,
+		);
+	}, []);
+	const bringForward = useCallback(async (parts: readonly string[]): Promise<boolean> => {
+		const before = latest.current.project;
+		return change(before, await call("bringForward", { id: before.id, parts: [...parts] }), "brought forward");
+	}, []);
+
+	useEffect(
+		() =>
+			receive({
+				give: (material, draft) => void give(latest.current.selected, material, draft),
+				giveToPart: (part, material, draft) => {
+					const { selected: now } = latest.current;
+					void give(now.includes(part) ? now : [part], material, draft);
+				},
+				giveAtPoint: (x, y, material, draft) => {
+					const part = partAt.current(x, y);
+					if (part === null) return showToast({ tone: "plain", text: "No part lies there. Let go over a part." });
+					const { selected: now } = latest.current;
+					void give(now.includes(part) ? now : [part], material, draft);
+				},
+			}),
+		[give],
+	);
+
+	const isEmpty = project.parts.length === 0;
+	return (
+		// biome-ignore lint/a11y/noStaticElementInteractions: files may be let go anywhere; the button does the same
+		<div
+			className="flex-1 min-w-0 flex flex-col relative"
+			onDragOver={(e) => {
+				if (!e.dataTransfer.types.includes("Files") || !project.mayEdit) return;
+				e.preventDefault();
+				setDropping(true);
+			}}
+			onDragLeave={(e) => e.currentTarget === e.target && setDropping(false)}
+			onDrop={(e) => {
+				if (!e.dataTransfer.types.includes("Files")) return;
+				e.preventDefault();
+				setDropping(false);
+				const file = e.dataTransfer.files[0];
+				if (file && project.mayEdit) void bringing.start(file);
+			}}
+		>
+			<input
+				ref={files}
+				type="file"
+				accept=".step,.stp,.STEP,.STP"
+				className="hidden"
+				aria-label="STEP file"
+				onChange={(e) => {
+					const file = e.target.files?.[0];
+					if (file) void bringing.start(file);
+					e.target.value = "";
+				}}
+			/>
+			<LineOfTruth project={project} onAdd={() => files.current?.click()} onBringForward={bringForward} />
+			<ImportBar state={bringing.state} onCancel={bringing.cancel} onDismiss={bringing.dismiss} />
+			{isEmpty ? (
+				<div className="flex-1 bg-card">
+					<Empty title="No parts yet.">
+						Drop a STEP file here, or pick one with <b>Add geometry</b>. Names, tree, placements and exact volumes come from it;
+						then select parts, type a material, Enter.
+					</Empty>
+				</div>
+			) : (
+				<div className="flex-1 min-h-0 flex">
+					<PartTable
+						project={project}
+						selected={selected}
+						onSelect={onSelect}
+						chooser={chooser}
+						setChooser={setChooser}
+						onGive={(material, draft) => give(selected, material, draft)}
+					/>
+					<Suspense fallback={<section className="flex-1 bg-paper" aria-label="3D view on its way" />}>
+						<Viewer project={project} selected={selected} onSelect={onSelect} partAt={partAt} />
+					</Suspense>
+					<Figures project={project} selected={selected} onBringForward={bringForward} />
+				</div>
+			)}
+			{dropping && (
+				<div className="absolute inset-0 z-40 bg-accent-soft/80 border-2 border-dashed border-primary flex items-center justify-center gap-[10px] text-[17px] font-bold pointer-events-none">
+					<FileUp aria-hidden /> Let go to import the STEP file
+				</div>
+			)}
+		</div>
+	);
+}
+
+type Changed = Awaited<ReturnType<typeof call<"assign">>>;
+
+/** Shows the new state with the mass before and after, and the way back. */
+async function change(before: ProjectView, result: Changed, verb: string | null): Promise<boolean> {
+	if (!result.ok) {
+		showIssues(result.issues);
+		return false;
+	}
+	const after = result.value.value;
+	queryClient.setQueryData(["getProject", { id: before.id }], after);
+	const changed = after.parts.filter((p) => {
+		const was = before.parts.find((b) => b.id === p.id)?.assignment;
+		return (
+			was?.materialId !== p.assignment?.materialId ||
+			was?.revision !== p.assignment?.revision ||
+			was?.draft !== p.assignment?.draft
+		);
+	});
+	const pieces = changed.reduce((n, p) => n + p.quantity, 0);
+	const first = changed[0]?.assignment;
+	const what = verb ?? `${first?.material ?? ""}${first?.draft ? " (draft)" : ""}`;
+	const parts = pieces === 1 ? (changed[0]?.name ?? "1 part") : `${pieces} parts`;
+	const text = `${parts}: ${what}. ${massWords(before)} → ${massWords(after)}`;
+	if (pieces > 0)
+		showToast({ tone: "plain", text, action: { label: "Undo", run: () => undoEvent(result.value.event, `${parts}: ${what}`) } });
+	await refreshAll();
+	return true;
+}
+
+function massWords({ totals }: ProjectView): string {
+	const { unitSet } = usePreferences.getState();
+	return totals.mass_kg === null ? "no mass" : `${massText(totals.mass_kg.mass, unitSet)} ${MASS_UNITS[unitSet].mass}`;
+}

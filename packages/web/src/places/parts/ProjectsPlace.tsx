@@ -1,0 +1,136 @@
+import type { ProjectRow } from "@alvek/contract";
+import { describeIssue } from "@alvek/core/result";
+import { Pencil, Plus, Trash2 } from "lucide-react";
+import { type FormEvent, useState } from "react";
+import { Link, useNavigate } from "react-router";
+import { call, newId } from "../../api/client";
+import { refreshAll, showIssues, undoEvent, useRoute } from "../../api/queries";
+import { showToast } from "../../stores/toasts";
+import { Empty, Failure, Loading } from "../../ui/states";
+
+/** All projects: open, begin, rename, delete. */
+export function ProjectsPlace() {
+	const projects = useRoute("listProjects", {});
+	return (
+		<section aria-label="Projects" className="flex-1 bg-card overflow-y-auto">
+			<div className="max-w-[860px] mx-auto px-[22px] py-[18px]">
+				<h1 className="mb-[12px]">Projects</h1>
+				<NewProject />
+				{projects.isPending && <Loading what="Projects" />}
+				{projects.isError && <Failure error={projects.error} retry={() => projects.refetch()} />}
+				{projects.data?.length === 0 && (
+					<Empty title="No project yet.">
+						Give one a name above, then drop a STEP file into it: parts, names and volumes come from there.
+					</Empty>
+				)}
+				<ul className="mt-[14px] border-t border-ink">
+					{projects.data?.map((p) => (
+						<ProjectLine key={p.id} project={p} />
+					))}
+				</ul>
+			</div>
+		</section>
+	);
+}
+
+function NewProject() {
+	const navigate = useNavigate();
+	const [name, setName] = useState("");
+	const [error, setError] = useState<string | null>(null);
+	const submit = async (e: FormEvent): Promise<void> => {
+		e.preventDefault();
+		const id = newId();
+		const result = await call("createProject", { id, name });
+		if (!result.ok) return setError(result.issues.map(describeIssue).join(" "));
+		await refreshAll();
+		navigate(`/parts/${id}`);
+	};
+	return (
+		<form onSubmit={submit} className="flex gap-[8px] items-start" noValidate>
+			<label className="flex-1 max-w-[320px]">
+				<span className="sr-only">Name of the new project</span>
+				<input
+					className="field"
+					placeholder="name of the new project"
+					value={name}
+					onChange={(e) => setName(e.target.value)}
+					aria-invalid={error !== null}
+				/>
+				{error && (
+					<span role="alert" className="block mt-[4px] text-wrong">
+						{error}
+					</span>
+				)}
+			</label>
+			<button type="submit" className="btn btn-primary" disabled={name.trim() === ""}>
+				<Plus size={15} aria-hidden /> New project
+			</button>
+		</form>
+	);
+}
+
+function ProjectLine({ project }: { project: ProjectRow }) {
+	const [renaming, setRenaming] = useState<string | null>(null);
+	const save = async (): Promise<void> => {
+		if (renaming === null) return;
+		setRenaming(null);
+		if (renaming.trim() === project.name) return;
+		const result = await call("renameProject", { id: project.id, name: renaming });
+		if (!result.ok) return showIssues(result.issues);
+		await refreshAll();
+		const what = `${project.name} renamed`;
+		showToast({ tone: "plain", text: what, action: { label: "Undo", run: () => undoEvent(result.value.event, what) } });
+	};
+	const remove = async (): Promise<void> => {
+		const result = await call("removeProject", { id: project.id });
+		if (!result.ok) return showIssues(result.issues);
+		await refreshAll();
+		const what = `${project.name} deleted`;
+		showToast({ tone: "plain", text: what, action: { label: "Undo", run: () => undoEvent(result.value.event, what) } });
+	};
+	return (
+		<li className="flex items-center h-[44px] border-b border-line2">
+			{renaming === null ? (
+				<Link
+					to={`/parts/${project.id}`}
+					className="font-semibold text-[14px] hover:underline decoration-line underline-offset-4 truncate"
+				>
+					{project.name}
+				</Link>
+			) : (
+				<input
+					// biome-ignore lint/a11y/noAutofocus: the person has just asked to rename
+					autoFocus
+					className="field max-w-[320px]"
+					aria-label={`New name of ${project.name}`}
+					value={renaming}
+					onChange={(e) => setRenaming(e.target.value)}
+					onBlur={save}
+					onKeyDown={(e) => {
+						if (e.key === "Enter") e.currentTarget.blur();
+						if (e.key === "Escape") setRenaming(null);
+					}}
+				/>
+			)}
+			<span className="ml-auto caption pr-[12px] whitespace-nowrap">
+				{project.parts === 0 ? "no geometry yet" : `${project.parts} parts`} · changed{" "}
+				{new Date(project.changedAt).toLocaleDateString("en-GB", { day: "numeric", month: "short", year: "numeric" })}
+			</span>
+			{project.mayEdit && (
+				<>
+					<button
+						type="button"
+						className="btn btn-ghost btn-icon"
+						aria-label={`Rename ${project.name}`}
+						onClick={() => setRenaming(project.name)}
+					>
+						<Pencil size={14} aria-hidden />
+					</button>
+					<button type="button" className="btn btn-ghost btn-icon" aria-label={`Delete ${project.name}`} onClick={remove}>
+						<Trash2 size={14} aria-hidden />
+					</button>
+				</>
+			)}
+		</li>
+	);
+}

@@ -1,0 +1,136 @@
+import type { ProjectView } from "@alvek/contract";
+import { API_ROOT, type MeshSolid, unpackMeshes } from "@alvek/contract";
+import { useDroppable } from "@dnd-kit/core";
+import { useQueries } from "@tanstack/react-query";
+import { Maximize } from "lucide-react";
+import { type KeyboardEvent, type MutableRefObject, useEffect, useMemo, useRef, useState } from "react";
+import { usePreferences } from "../../stores/preferences";
+import { PartsScene, type SceneColours } from "./scene";
+
+const THEME_COLOURS: Readonly<Record<"day" | "night", SceneColours>> = {
+	day: { ink: "#1c2b33", accent: "#0b6b66", wrong: "#a4322a" },
+	night: { ink: "#e4e8e6", accent: "#63c5b6", wrong: "#ee8f80" },
+};
+
+type Props = {
+	project: ProjectView;
+	selected: readonly string[];
+	onSelect: (parts: readonly string[], add?: boolean) => void;
+	/** Filled with the question which part lies under a point. */
+	partAt: MutableRefObject<(x: number, y: number) => string | null>;
+};
+
+/** The 3D view; loaded only where parts are shown. */
+export function Viewer({ project, selected, onSelect, partAt }: Props) {
+	const host = useRef<HTMLDivElement>(null);
+	const scene = useRef<PartsScene | null>(null);
+	const select = useRef(onSelect);
+	select.current = onSelect;
+	const theme = usePreferences((s) => s.theme);
+	const [failed, setFailed] = useState<string | null>(null);
+	const { setNodeRef, isOver } = useDroppable({ id: "view" });
+	const hashes = useMemo(() => [...new Set(project.parts.map((p) => p.geometryHash))], [project.parts]);
+	const meshes = useQueries({
+		queries: hashes.map((hash) => ({
+			queryKey: ["mesh", hash],
+			queryFn: () => loadMeshes(project.id, hash),
+			staleTime: Number.POSITIVE_INFINITY,
+			gcTime: 60_000,
+		})),
+	});
+	const ready = meshes.every((m) => m.data !== undefined);
+	// what is drawn changes with the geometry, not with every assignment
+	const shape = ready ? hashes.join() + project.occurrences.length : "";
+
+	useEffect(() => {
+		if (host.current === null) return;
+		try {
+			scene.current = new PartsScene(host.current, (part, add) =>
+				select.current(part === null ? [] : [part], add && part !== null),
+			);
+		} catch {
+			setFailed("This browser shows no 3D graphics. The table and all figures work without it.");
+			return;
+		}
+		return () => {
+			scene.current?.dispose();
+			scene.current = null;
+		};
+	}, []);
+
+	// biome-ignore lint/correctness/useExhaustiveDependencies: rebuilt for new geometry only
+	useEffect(() => {
+		if (shape !== "") scene.current?.setProject(project, new Map(hashes.map((h, i) => [h, meshes[i]?.data ?? []])));
+	}, [shape]);
+
+	// biome-ignore lint/correctness/useExhaustiveDependencies: the shape stands for the pieces to paint
+	useEffect(() => {
+		const colours = new Map(project.parts.map((p) => [p.id, p.assignment?.colour ?? null]));
+		scene.current?.paint(colours, new Set(selected), THEME_COLOURS[theme]);
+	}, [project.parts, selected, theme, shape]);
+
+	useEffect(() => {
+		partAt.current = (x, y) => scene.current?.partAt(x, y) ?? null;
+	}, [partAt]);
+
+	const onKeyDown = (e: KeyboardEvent): void => {
+		const turns: Record<string, [number, number, number]> = {
+			ArrowLeft: [-10, 0, 1],
+			ArrowRight: [10, 0, 1],
+			ArrowUp: [0, 10, 1],
+			ArrowDown: [0, -10, 1],
+			"+": [0, 0, 1.15],
+			"-": [0, 0, 1 / 1.15],
+		};
+		const turn = turns[e.key];
+		if (turn !== undefined) scene.current?.nudge(...turn);
+		else if (e.key === "f") scene.current?.fit();
+		else return;
+		e.preventDefault();
+	};
+	const bare = project.parts.filter((p) => p.assignment === null);
+	return (
+		<section
+			ref={setNodeRef}
+			aria-label="3D view"
+			className={`relative flex-1 min-w-0 bg-paper ${isOver ? "outline-2 -outline-offset-2 outline-primary" : ""}`}
+		>
+			<div
+				ref={host}
+				role="application"
+				aria-label="3D view of the parts: drag to turn, right drag to move, wheel to zoom; arrows, plus, minus and F by keyboard"
+				// biome-ignore lint/a11y/noNoninteractiveTabindex: the view is turned by the keyboard
+				tabIndex={0}
+				className="absolute inset-0 -outline-offset-2"
+				data-ready={ready && shape !== ""}
+				onKeyDown={onKeyDown}
+			/>
+			<div className="absolute left-[12px] top-[10px] flex gap-[6px]">
+				<button
+					type="button"
+					className="btn btn-icon"
+					aria-label="Fit all parts in view"
+					title="Fit all parts in view (F)"
+					onClick={() => scene.current?.fit()}
+				>
+					<Maximize size={15} aria-hidden />
+				</button>
+			</div>
+			{bare.length > 0 && bare.length < project.parts.length && (
+				<p className="absolute left-[14px] bottom-[12px] text-[12px] text-wrong pointer-events-none">
+					dashed: no material ({bare.length === 1 ? bare[0]?.name : `${bare.length} rows`})
+				</p>
+			)}
+			{!ready && <p className="absolute left-[14px] bottom-[12px] caption">The shapes are on their way.</p>}
+			{failed && <p className="absolute inset-x-[24px] top-[60px] text-ink2">{failed}</p>}
+		</section>
+	);
+}
+
+async function loadMeshes(project: string, hash: string): Promise<readonly MeshSolid[]> {
+	const response = await fetch(`${API_ROOT}/projects/${project}/geometry/${hash}/mesh`);
+	if (!response.ok) throw new Error(`the shapes could not be loaded (${response.status})`);
+	const meshes = unpackMeshes(await response.arrayBuffer());
+	if (!meshes.ok) throw new Error("the shapes could not be read");
+	return meshes.value;
+}

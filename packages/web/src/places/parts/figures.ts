@@ -1,0 +1,84 @@
+import type { PartView, ProjectView } from "@alvek/contract";
+import {
+	type DensityRange,
+	type MassRange,
+	type MassTotal,
+	massOf,
+	type Placement,
+	placeSolid,
+	type SolidGeometry,
+	showComputed,
+	sum,
+	totalMass,
+} from "@alvek/core/mass";
+import type { UnitSetId } from "@alvek/core/property";
+import { typeset } from "@alvek/core/quantity";
+
+/** All pieces of these parts where they stand, added up by the core: the same sum as the server's. */
+export function totalOf(project: ProjectView, parts: readonly PartView[]): MassTotal {
+	const chosen = new Map(parts.map((p) => [p.id, p]));
+	const solids = groupBy(project.solids);
+	return totalMass(
+		project.occurrences.flatMap((o) => {
+			const part = o.partId === null ? undefined : chosen.get(o.partId);
+			if (part === undefined) return [];
+			const density = part.assignment?.density ?? null;
+			return (solids.get(part.id) ?? []).map((s) => {
+				const solid: SolidGeometry = {
+					volume: s.volume_m3,
+					area: s.area_m2,
+					centroid: s.centroid_m,
+					inertia: s.inertia_m5 as unknown as SolidGeometry["inertia"],
+				};
+				return { solid: placeSolid(solid, placementOf(o.matrix)), density };
+			});
+		}),
+	);
+}
+
+function groupBy(solids: ProjectView["solids"]): Map<string, ProjectView["solids"][number][]> {
+	const groups = new Map<string, ProjectView["solids"][number][]>();
+	for (const s of solids) groups.set(s.partId, [...(groups.get(s.partId) ?? []), s]);
+	return groups;
+}
+
+function placementOf(m: readonly number[]): Placement {
+	const at = (i: number): number => m[i] ?? 0;
+	return {
+		rotation: [
+			[at(0), at(1), at(2)],
+			[at(4), at(5), at(6)],
+			[at(8), at(9), at(10)],
+		],
+		translation: [at(3), at(7), at(11)],
+	};
+}
+
+/** Mass of all pieces of these parts if they were of this density; parts keep theirs when it is undefined. */
+export function massWith(parts: readonly PartView[], density?: DensityRange | null): number | null {
+	const masses = parts.map((p) => {
+		const own = density === undefined ? (p.assignment?.density ?? null) : density;
+		return own === null ? null : massOf(p.volume_m3, own).mass * p.quantity;
+	});
+	return masses.some((m) => m === null) ? null : sum(masses as number[]);
+}
+
+export function times(mass: MassRange, quantity: number): MassRange {
+	return {
+		mass: mass.mass * quantity,
+		low: mass.low === null ? null : mass.low * quantity,
+		high: mass.high === null ? null : mass.high * quantity,
+	};
+}
+
+/** A mass in the unit of the set, four digits or to the gram. */
+export function massText(kg: number, unitSet: UnitSetId, digits = 4): string {
+	return typeset(showComputed(kg, "mass", unitSet, digits));
+}
+
+/** `18.62 to 18.89`, or null when the densities are single values. */
+export function rangeOf(mass: MassRange, unitSet: UnitSetId): string | null {
+	if (mass.low === mass.high) return null;
+	if (mass.low === null || mass.high === null) return "open: a density has only one end";
+	return `${massText(mass.low, unitSet)} to ${massText(mass.high, unitSet)}`;
+}

@@ -1,0 +1,70 @@
+import type { JobView } from "@alvek/contract";
+import { useCallback, useRef, useState } from "react";
+import { call, newId, upload } from "../../api/client";
+import { refreshAll, sentences } from "../../api/queries";
+import { showToast } from "../../stores/toasts";
+
+/** An import on its way: the upload, then the reading of the geometry. */
+export type ImportState =
+	| { readonly file: string; readonly stage: string; readonly share: number }
+	| { readonly file: string; readonly error: string }
+	| null;
+
+const POLL_MS = 250;
+
+/** Sends a file and follows its job; cancel stops either phase and leaves nothing behind. */
+export function useImport(project: string) {
+	const [state, setState] = useState<ImportState>(null);
+	const running = useRef<{ controller: AbortController; job: string | null } | null>(null);
+
+	const start = useCallback(
+		async (file: File) => {
+			const controller = new AbortController();
+			running.current = { controller, job: null };
+			setState({ file: file.name, stage: "sending", share: 0 });
+			const job = newId();
+			const path = `/projects/${project}/geometry?${new URLSearchParams({ file: file.name.slice(0, 300), job })}`;
+			const sent = await upload(
+				path,
+				file,
+				(share) => setState({ file: file.name, stage: "sending", share: share * 0.3 }),
+				controller.signal,
+			);
+			if (!sent.ok) {
+				running.current = null;
+				return setState(sent.issues[0]?.code === "cancelled" ? null : { file: file.name, error: sentences(sent.issues) });
+			}
+			running.current.job = job;
+			const done = await follow(job, (view) =>
+				setState({ file: file.name, stage: view.stage, share: 0.3 + view.progress * 0.7 }),
+			);
+			running.current = null;
+			if (done.state === "done") {
+				await refreshAll();
+				setState(null);
+				return showToast({ tone: "plain", text: `${file.name} is in.` });
+			}
+			setState(done.state === "cancelled" ? null : { file: file.name, error: sentences(done.issues) });
+			if (done.state === "cancelled") showToast({ tone: "plain", text: `${file.name}: cancelled, nothing was imported.` });
+		},
+		[project],
+	);
+	const cancel = useCallback(() => {
+		running.current?.controller.abort();
+		if (running.current?.job != null) void call("cancelJob", { id: running.current.job });
+	}, []);
+	const dismiss = useCallback(() => setState(null), []);
+	return { state, start, cancel, dismiss };
+}
+
+async function follow(job: string, onProgress: (view: JobView) => void): Promise<Pick<JobView, "state" | "issues">> {
+	for (;;) {
+		const view = await call("getJob", { id: job });
+		if (!view.ok && view.issues[0]?.code !== "unreachable") return { state: "failed", issues: view.issues };
+		if (view.ok) {
+			if (view.value.state !== "running") return view.value;
+			onProgress(view.value);
+		}
+		await new Promise((resolve) => setTimeout(resolve, POLL_MS));
+	}
+}

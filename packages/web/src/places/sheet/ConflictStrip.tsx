@@ -1,0 +1,28 @@
+import type { MaterialValue } from "@alvek/core/material";
+import type { Conflict, Draft } from "./useDraft";
+
+/** Both versions of a place that was changed twice; nothing is lost until the person chooses. */
+export function ConflictStrip({ conflict, draft }: { conflict: Conflict; draft: Draft }) {
+	return (
+		<div
+			role="alert"
+			className="bg-doubt-soft border-l-[3px] border-doubt px-[10px] py-[6px] mb-[6px] flex items-center gap-[10px] flex-wrap"
+		>
+			<span>
+				Changed elsewhere to <b>{words(conflict.theirs)}</b>; you typed <b>{words(conflict.mine)}</b>.
+			</span>
+			<button type="button" className="btn btn-small ml-auto" onClick={() => draft.settle(conflict, false)}>
+				Take theirs
+			</button>
+			<button type="button" className="btn btn-small" onClick={() => draft.settle(conflict, true)}>
+				Keep mine
+			</button>
+		</div>
+	);
+}
+
+function words(content: unknown): string {
+	if (content === null || content === undefined || content === "") return "blank";
+	if (typeof content === "string") return content;
+	return (content as MaterialValue).entered ?? JSON.stringify(content);
+}

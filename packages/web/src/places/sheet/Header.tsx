@@ -1,0 +1,163 @@
+import type { Sheet } from "@alvek/contract";
+import { API_ROOT } from "@alvek/contract";
+import type { Material } from "@alvek/core/material";
+import { familyName } from "@alvek/core/property";
+import { ArrowDownToLine, Copy, FileDown } from "lucide-react";
+import { useState } from "react";
+import { Link, useNavigate } from "react-router";
+import { call, newId } from "../../api/client";
+import { refreshAll, sentences, showIssues, undoEvent, useRoute } from "../../api/queries";
+import { showToast } from "../../stores/toasts";
+import { useTray } from "../../stores/tray";
+import { Swatch } from "../../ui/marks";
+import { Popover } from "../../ui/Popover";
+import { Publish } from "./Publish";
+import type { Draft } from "./useDraft";
+
+type Props = { sheet: Sheet; material: Material; revision: number | null; draft: Draft | null; checks: number };
+
+export function Header({ sheet, material, revision, draft, checks }: Props) {
+	const { row, mayEdit, base } = sheet;
+	const values = Object.values(material.values);
+	const carried = values.filter((v) => v.carried !== undefined).length;
+	const family = material.family === null ? "family not said" : familyName(material.family);
+	const words = [family, material.condition, material.productForm, row.library, row.group, row.itemCode].filter((w) => w !== "");
+	return (
+		<header className="pt-[16px] flex gap-[12px] items-start">
+			<Swatch colour={material.colour} tall />
+			<div className="min-w-0 flex-1">
+				<Name sheet={sheet} editable={draft !== null && mayEdit} />
+				<p className="text-ink2">{words.join(" · ")}</p>
+				{base && (
+					<p className="caption">
+						Based on{" "}
+						<Link className="quiet-link" to={`/materials/${base.id}`}>
+							{base.name}
+						</Link>{" "}
+						rev {base.revision}: {values.length - carried} values own, {carried} carried over
+					</p>
+				)}
+				{revision !== null && (
+					<p className="mt-[4px]">
+						<span className="tag tag-note">revision {revision}, read only</span>{" "}
+						<Link className="quiet-link" to={`/materials/${row.id}`}>
+							back to the newest
+						</Link>
+					</p>
+				)}
+				{row.supplied && <span className="tag tag-note mt-[4px]">supplied, read-only</span>}
+			</div>
+			<div className="flex flex-wrap justify-end gap-[6px] shrink-0">
+				<a
+					className="btn btn-ghost btn-icon"
+					href={`${API_ROOT}/materials/${row.id}/export.json`}
+					aria-label="Download the sheet as JSON"
+					title="Download the sheet as JSON"
+				>
+					<FileDown size={16} aria-hidden />
+				</a>
+				<button
+					type="button"
+					className="btn"
+					onClick={() =>
+						useTray
+							.getState()
+							.add({ id: row.id, name: row.name, colour: material.colour, revision: row.revision, draft: row.draftId !== null })
+					}
+				>
+					<ArrowDownToLine size={14} aria-hidden /> To tray
+				</button>
+				{row.supplied && <CopyButton sheet={sheet} />}
+				{draft !== null && row.draftId !== null && mayEdit && (
+					<Popover label="Publish" primary button="Publish draft…">
+						<Publish sheet={sheet} material={material} draft={draft} checks={checks} />
+					</Popover>
+				)}
+			</div>
+		</header>
+	);
+}
+
+/** The name is on the row, not in the document: renaming makes no revision. */
+function Name({ sheet, editable }: { sheet: Sheet; editable: boolean }) {
+	const { row } = sheet;
+	const [typed, setTyped] = useState<string | null>(null);
+	const [error, setError] = useState<string | null>(null);
+	if (!editable || typed === null) {
+		const title = <span className="text-[24px] leading-[28px] font-bold break-words">{row.name}</span>;
+		return (
+			<h1 className="min-w-0">
+				{editable ? (
+					<button
+						type="button"
+						className="text-left hover:underline decoration-line underline-offset-4"
+						title="Rename; this makes no new revision"
+						onClick={() => setTyped(row.name)}
+					>
+						{title}
+					</button>
+				) : (
+					title
+				)}
+			</h1>
+		);
+	}
+	const save = async (): Promise<void> => {
+		if (typed.trim() === row.name) return setTyped(null);
+		const result = await call("changeMaterial", { id: row.id, name: typed });
+		if (!result.ok) return setError(sentences(result.issues));
+		setTyped(null);
+		setError(null);
+		await refreshAll();
+		const what = `${row.name} renamed`;
+		showToast({
+			tone: "plain",
+			text: `${what} to ${typed.trim()}`,
+			action: { label: "Undo", run: () => undoEvent(result.value.event, what) },
+		});
+	};
+	return (
+		<div>
+			<input
+				// biome-ignore lint/a11y/noAutofocus: the person has just asked to rename
+				autoFocus
+				className="field text-[20px]! font-bold h-[36px]!"
+				aria-label="Name"
+				aria-invalid={error !== null}
+				value={typed}
+				onChange={(e) => setTyped(e.target.value)}
+				onKeyDown={(e) => {
+					if (e.key === "Enter") void save();
+					if (e.key === "Escape") setTyped(null);
+				}}
+				onBlur={save}
+			/>
+			{error && (
+				<p role="alert" className="text-wrong">
+					{error}
+				</p>
+			)}
+		</div>
+	);
+}
+
+function CopyButton({ sheet }: { sheet: Sheet }) {
+	const navigate = useNavigate();
+	const libraries = useRoute("listLibraries", {});
+	const goal = libraries.data?.find((l) => l.mayEdit);
+	if (goal === undefined) return null;
+	const copy = async (): Promise<void> => {
+		const id = newId();
+		const result = await call("copyMaterial", { id: sheet.row.id, newId: id, libraryId: goal.id });
+		if (!result.ok) return showIssues(result.issues);
+		await refreshAll();
+		const what = `${sheet.row.name} copied to ${goal.name}`;
+		showToast({ tone: "plain", text: what, action: { label: "Undo", run: () => undoEvent(result.value.event, what) } });
+		navigate(`/materials/${id}`);
+	};
+	return (
+		<button type="button" className="btn btn-primary" onClick={copy}>
+			<Copy size={14} aria-hidden /> Copy to {goal.name}
+		</button>
+	);
+}

@@ -1,0 +1,160 @@
+import { type Material, type MaterialValue, makeValue, readiness } from "@alvek/core/material";
+import { parseQuantity, type Quantity } from "@alvek/core/quantity";
+import { describeIssue, type Result } from "@alvek/core/result";
+import { useState } from "react";
+import { usePreferences, useUnitSet } from "../../stores/preferences";
+import { nameOfUse } from "../../ui/marks";
+import { plainUnit, valueText, workingText } from "../../ui/Quantity";
+import { nextNeeded, type SheetLine } from "./lines";
+
+type Mark = "." | ",";
+type Props = {
+	line: SheetLine;
+	material: Material;
+	/** null clears the value; `next` goes on to what the wanted use needs. */
+	onCommit: (to: MaterialValue | null, move: "next" | "stay") => void;
+	onCancel: () => void;
+};
+
+/** A value field: reads while one types, converts, and says what it understood. */
+export function ValueInput({ line, material, onCommit, onCancel }: Props) {
+	const { spec, value, key } = line;
+	const unitSet = useUnitSet();
+	const fieldUnit = spec.scales === true ? undefined : spec.units[unitSet];
+	const [text, setText] = useState(value?.entered ?? "");
+	const [mark, setMark] = useState<Mark | undefined>(value?.mark);
+	const [tried, setTried] = useState(false);
+	const options = { ...(fieldUnit === undefined ? {} : { fieldUnit }), ...(mark === undefined ? {} : { decimalMark: mark }) };
+	const blank = text.trim() === "";
+	const parsed = blank ? null : parseQuantity(text, spec, options);
+	const untouched = value !== null && text === value.entered && mark === value.mark;
+
+	const commit = (move: "next" | "stay"): void => {
+		if (untouched) return move === "next" ? onCommit(value, "next") : onCancel();
+		if (blank) return onCommit(null, move);
+		if (parsed === null || !parsed.ok) return setTried(true);
+		const { qualifier, condition, evidence, basis, source, carried } = value ?? {};
+		// what a carried-over number claimed about its origin does not hold for a new one
+		const details = carried !== undefined ? { qualifier, condition } : { qualifier, condition, evidence, basis, source };
+		const made = makeValue(key, spec.id, text, options, details);
+		if (made.ok) onCommit(made.value, move);
+	};
+	const hintId = `${key}-reading`;
+	return (
+		<div className="col-start-3 relative">
+			<input
+				// biome-ignore lint/a11y/noAutofocus: the person has just asked to type here
+				autoFocus
+				className="field h-[28px]! -ml-[8px] font-semibold"
+				value={text}
+				aria-label={spec.name}
+				aria-invalid={tried && parsed?.ok === false}
+				aria-describedby={hintId}
+				placeholder={fieldUnit === undefined ? "75-90 HBW" : `in ${plainUnit(fieldUnit) || "numbers"}, or any unit`}
+				onFocus={(e) => e.currentTarget.select()}
+				onChange={(e) => {
+					setText(e.target.value);
+					setMark(undefined);
+					setTried(false);
+				}}
+				onKeyDown={(e) => {
+					if (e.key === "Enter") commit("next");
+					if (e.key === "Escape") onCancel();
+					if (e.key === "Enter" || e.key === "Escape") {
+						e.preventDefault();
+						e.stopPropagation();
+					}
+				}}
+				onBlur={(e) => {
+					// the buttons that choose a reading are part of the field
+					if (!e.currentTarget.parentElement?.contains(e.relatedTarget as Node)) commit("stay");
+				}}
+			/>
+			<div id={hintId} role="status" className="absolute z-20 top-[31px] -left-[8px] w-[470px] max-w-[70vw]">
+				<Reading parsed={parsed} line={line} material={material} onMark={setMark} />
+			</div>
+		</div>
+	);
+}
+
+function Reading({
+	parsed,
+	line,
+	material,
+	onMark,
+}: {
+	parsed: Result<Quantity> | null;
+	line: SheetLine;
+	material: Material;
+	onMark: (mark: Mark) => void;
+}) {
+	const wanted = usePreferences((s) => s.wantedUse);
+	const unitSet = useUnitSet();
+	const next = nextNeeded(readiness(material), wanted);
+	if (parsed === null) return <Strip tone="plain">{line.spec.explanation}</Strip>;
+	if (!parsed.ok) {
+		const issue = parsed.issues[0];
+		if (issue?.code === "ambiguous-number") {
+			const written = String(issue.actual).includes(",") ? "," : ".";
+			return (
+				<Strip tone="doubt">
+					Which one?{" "}
+					{issue.choices?.map((choice, i) => (
+						<button
+							key={choice}
+							type="button"
+							className="btn btn-small ml-[6px]"
+							onMouseDown={(e) => e.preventDefault()}
+							onClick={() => onMark(i === 0 ? written : written === "," ? "." : ",")}
+						>
+							{choice}
+						</button>
+					))}
+				</Strip>
+			);
+		}
+		return <Strip tone="wrong">{issue === undefined ? "" : describeIssue(issue)}</Strip>;
+	}
+	const { low, high, mark } = parsed.value;
+	const value: MaterialValue = {
+		id: line.key,
+		property: line.spec.id,
+		entered: parsed.value.entered,
+		low,
+		high,
+		...(mark === null ? {} : { mark }),
+	};
+	const working = workingText(value, unitSet);
+	return (
+		<Strip tone="accent">
+			<b>
+				{valueText(value, unitSet)} {plainUnit(line.spec.scales ? parsed.value.unit : line.spec.units[unitSet])}
+			</b>
+			{working && <span>{working}</span>}
+			{/,/.test(parsed.value.entered) && (
+				<span className="text-ink2">comma read as {mark === "." ? "a thousands mark" : "the decimal mark"}</span>
+			)}
+			<span className="ml-auto flex items-center gap-[5px] whitespace-nowrap">
+				<kbd className="kbd kbd-xs">Enter</kbd> {next !== null && next !== line.spec.id ? "next for " : "done for "}
+				<b>{nameOfUse(wanted)}</b>
+			</span>
+		</Strip>
+	);
+}
+
+const TONES = {
+	plain: "bg-paper text-ink2",
+	accent: "bg-accent-soft",
+	doubt: "bg-doubt-soft text-doubt",
+	wrong: "bg-wrong-soft text-wrong",
+} as const;
+
+function Strip({ tone, children }: { tone: keyof typeof TONES; children: React.ReactNode }) {
+	return (
+		<div
+			className={`${TONES[tone]} border border-line rounded-[3px] px-[10px] py-[6px] flex flex-wrap items-center gap-x-[14px] gap-y-[2px] text-[12px] shadow-lg`}
+		>
+			{children}
+		</div>
+	);
+}

@@ -1,0 +1,204 @@
+import { confirmed, freshValueId, type Material, type MaterialValue, valueLabel } from "@alvek/core/material";
+import { EllipsisVertical } from "lucide-react";
+import { useId, useState } from "react";
+import { useUnitSet } from "../../stores/preferences";
+import { showToast } from "../../stores/toasts";
+import {
+	allUnits,
+	BASIS_WORD,
+	EVIDENCE_WORD,
+	EvidenceLetter,
+	SymbolText,
+	UnitText,
+	unitFor,
+	valueText,
+	workingText,
+} from "../../ui/Quantity";
+import { ConflictStrip } from "./ConflictStrip";
+import { Details } from "./Details";
+import type { SheetLine } from "./lines";
+import type { Draft } from "./useDraft";
+import { ValueInput } from "./ValueInput";
+
+type Props = {
+	line: SheetLine;
+	material: Material;
+	draft: Draft | null;
+	editing: boolean;
+	setEditing: (key: string | null) => void;
+	goOn: (after: Material) => void;
+};
+
+/** Symbol, name, value, evidence, provenance; a click on the value and one types as an engineer would. */
+export function ValueLine({ line, material, draft, editing, setEditing, goOn }: Props) {
+	const { spec, value, key } = line;
+	const unitSet = useUnitSet();
+	const [open, setOpen] = useState(false);
+	const hint = useId();
+	const label = value === null ? { name: spec.name, symbol: spec.symbol } : valueLabel(value);
+	const conflict = draft?.conflicts.find((c) => c.at === key);
+
+	const write = (to: MaterialValue | null, what: string): void =>
+		draft?.commit([{ at: key, from: value, to }], `${spec.name} ${what}`);
+	const clear = (): void => {
+		write(null, "removed");
+		showToast({ tone: "plain", text: `${spec.name} is blank again.`, action: { label: "Undo", run: () => draft?.undo() } });
+	};
+
+	return (
+		<div id={`line-${key}`} className="border-b border-line2 scroll-mt-[60px]">
+			<div className="grid grid-cols-[38px_minmax(110px,178px)_minmax(150px,190px)_86px_minmax(0,1fr)_30px] items-center min-h-[32px] max-md:grid-cols-[30px_1fr_auto_24px]">
+				<span className="text-[14px]">
+					<SymbolText symbol={label.symbol} />
+				</span>
+				<span className="group relative min-w-0">
+					<span className="truncate block" title={spec.explanation}>
+						{label.name}
+						{value?.condition && <span className="caption">, {value.condition}</span>}
+					</span>
+				</span>
+				{editing && draft !== null ? (
+					<ValueInput
+						line={line}
+						material={material}
+						onCommit={(to, move) => {
+							setEditing(null);
+							if (to === null) {
+								if (value !== null) clear();
+							} else write(to, value === null ? "entered" : "changed");
+							if (move === "next") goOn(to === null ? material : { ...material, values: { ...material.values, [key]: to } });
+						}}
+						onCancel={() => setEditing(null)}
+					/>
+				) : (
+					<ShownValue line={line} editable={draft !== null} onEdit={() => setEditing(key)} hint={hint} unitSet={unitSet} />
+				)}
+				<span className="caption text-ink2! max-md:hidden">
+					{value?.evidence === undefined ? "" : EVIDENCE_WORD[value.evidence]}
+				</span>
+				<span className="caption min-w-0 max-md:hidden flex items-center gap-[6px]">
+					{value !== null && (
+						<Provenance
+							value={value}
+							unitSet={unitSet}
+							onConfirm={draft === null ? null : () => write(confirmed(value), "confirmed")}
+						/>
+					)}
+				</span>
+				{draft !== null && value !== null ? (
+					<button
+						type="button"
+						className="btn btn-ghost btn-small px-[4px]!"
+						aria-expanded={open}
+						aria-label={`Evidence, source and more of ${spec.name}`}
+						onClick={() => setOpen(!open)}
+					>
+						<EllipsisVertical size={14} aria-hidden />
+					</button>
+				) : (
+					<span />
+				)}
+			</div>
+			<span id={hint} className="sr-only">
+				{spec.explanation}
+			</span>
+			{conflict && draft && <ConflictStrip conflict={conflict} draft={draft} />}
+			{open && value !== null && draft !== null && (
+				<Details
+					spec={spec}
+					value={value}
+					onChange={(to) => write(to, "details changed")}
+					onClear={() => {
+						setOpen(false);
+						clear();
+					}}
+					onAnother={() => {
+						setOpen(false);
+						setEditing(freshValueId(material, spec.id));
+					}}
+				/>
+			)}
+		</div>
+	);
+}
+
+function ShownValue({
+	line,
+	editable,
+	onEdit,
+	hint,
+	unitSet,
+}: {
+	line: SheetLine;
+	editable: boolean;
+	onEdit: () => void;
+	hint: string;
+	unitSet: ReturnType<typeof useUnitSet>;
+}) {
+	const { value, spec } = line;
+	const content =
+		value === null ? (
+			<span className="text-ink3">blank</span>
+		) : (
+			<>
+				<b className={value.carried ? "carried" : ""}>{valueText(value, unitSet)}</b> <UnitText unit={unitFor(value, unitSet)} />
+				<EvidenceLetter value={value} />
+			</>
+		);
+	if (!editable) return <span title={value === null ? undefined : allUnits(value)}>{content}</span>;
+	return (
+		<button
+			type="button"
+			className="text-left h-[26px] px-[6px] -ml-[7px] rounded-[3px] border border-transparent hover:border-line whitespace-nowrap w-fit max-w-full"
+			title={value === null ? spec.explanation : allUnits(value)}
+			aria-label={value === null ? `${spec.name}: blank, type a value` : undefined}
+			aria-describedby={hint}
+			onClick={onEdit}
+			onKeyDown={(e) => {
+				// typing on a focused value begins at once
+				if (e.key.length === 1 && !e.ctrlKey && !e.metaKey && !e.altKey && e.key !== " ") onEdit();
+			}}
+		>
+			{content}
+		</button>
+	);
+}
+
+function Provenance({
+	value,
+	unitSet,
+	onConfirm,
+}: {
+	value: MaterialValue;
+	unitSet: ReturnType<typeof useUnitSet>;
+	onConfirm: (() => void) | null;
+}) {
+	if (value.carried !== undefined) {
+		return (
+			<>
+				<span className="tag tag-doubt">carried over</span>
+				<span className="truncate">from {value.carried.name}</span>
+				{onConfirm && (
+					<button type="button" className="quiet-link text-ink font-semibold shrink-0" onClick={onConfirm}>
+						confirm
+					</button>
+				)}
+			</>
+		);
+	}
+	const typed =
+		value.entered.replace(/\s/g, "") !== `${valueText(value, unitSet)}${unitFor(value, unitSet)}`.replace(/\s/g, "") &&
+		value.low !== value.high;
+	const words = [
+		value.basis === undefined ? null : BASIS_WORD[value.basis],
+		value.source ?? null,
+		workingText(value, unitSet),
+		typed ? `${value.entered} as typed` : null,
+	];
+	const text = words.filter((w) => w !== null).join(" · ");
+	return (
+		<span className="truncate" title={text}>
+			{text}
+		</span>
+	);
+}

@@ -1,0 +1,43 @@
+import { X } from "lucide-react";
+import { closeToast, useToasts } from "../stores/toasts";
+
+/** Short news with the way back; errors stay longer. Read out, never in the way of the keyboard. */
+export function Toasts() {
+	const { toasts } = useToasts();
+	return (
+		<div
+			aria-live="polite"
+			className="fixed left-1/2 -translate-x-1/2 bottom-[64px] z-50 flex flex-col gap-[8px] items-center pointer-events-none"
+		>
+			{toasts.map((t) => (
+				<div
+					key={t.id}
+					role={t.tone === "wrong" ? "alert" : "status"}
+					className={`floating pointer-events-auto flex items-start gap-[12px] pl-[14px] pr-[8px] py-[8px] max-w-[640px] border-l-[3px] ${t.tone === "wrong" ? "border-l-wrong" : "border-l-primary"}`}
+				>
+					<span className="py-[3px]">{t.text}</span>
+					{t.action && (
+						<button
+							type="button"
+							className="btn btn-small shrink-0"
+							onClick={() => {
+								closeToast(t.id);
+								t.action?.run();
+							}}
+						>
+							{t.action.label}
+						</button>
+					)}
+					<button
+						type="button"
+						className="btn btn-ghost btn-small px-[4px]!"
+						onClick={() => closeToast(t.id)}
+						aria-label="Close this message"
+					>
+						<X size={14} aria-hidden />
+					</button>
+				</div>
+			))}
+		</div>
+	);
+}

@@ -1,0 +1,84 @@
+import { UNIT_SETS, type UnitSetId } from "@alvek/core/property";
+import { Moon, Sun } from "lucide-react";
+import { NavLink } from "react-router";
+import { useRoute } from "../api/queries";
+import { usePreferences } from "../stores/preferences";
+
+/** Places that exist, as words. */
+const PLACES = [
+	{ to: "/materials", name: "Materials" },
+	{ to: "/parts", name: "Parts" },
+] as const;
+
+export function TopBar() {
+	const { theme, toggleTheme, unitSet, set } = usePreferences();
+	const session = useRoute("getSession", {});
+	return (
+		<header className="h-[48px] shrink-0 flex items-center bg-card border-b border-line px-[16px]">
+			<NavLink to="/materials" className="flex items-center gap-[8px] mr-[24px]" aria-label="Alvek, to the materials">
+				<Mark />
+				<span className="text-[19px] font-extrabold tracking-[-0.03em]">alvek</span>
+			</NavLink>
+			<nav aria-label="Places" className="flex h-full">
+				{PLACES.map((p) => (
+					<NavLink
+						key={p.to}
+						to={p.to}
+						className={({ isActive }) =>
+							`h-full px-[10px] mr-[4px] flex items-center text-[14px] border-b-2 ${isActive ? "font-bold border-primary" : "border-transparent text-ink2 hover:text-ink"}`
+						}
+					>
+						{p.name}
+					</NavLink>
+				))}
+			</nav>
+			<label className="ml-auto flex items-center gap-[6px] text-ink2">
+				Units
+				<select
+					className="bg-transparent font-semibold text-ink h-[30px] cursor-pointer"
+					value={unitSet}
+					onChange={(e) => set({ unitSet: e.target.value as UnitSetId })}
+				>
+					{UNIT_SETS.map((s) => (
+						<option key={s.id} value={s.id} className="bg-card">
+							{s.name}
+						</option>
+					))}
+				</select>
+			</label>
+			<button
+				type="button"
+				className="btn btn-ghost btn-icon ml-[10px]"
+				onClick={toggleTheme}
+				aria-label={theme === "day" ? "Night colours" : "Day colours"}
+			>
+				{theme === "day" ? <Moon size={16} aria-hidden /> : <Sun size={16} aria-hidden />}
+			</button>
+			<span
+				title={session.data?.name}
+				className="ml-[8px] w-[28px] h-[28px] rounded-full bg-accent-soft text-primary font-bold text-[11px] flex items-center justify-center"
+			>
+				<span aria-hidden>{session.data?.initials ?? ""}</span>
+				<span className="sr-only">{session.data?.name}</span>
+			</span>
+		</header>
+	);
+}
+
+function Mark() {
+	return (
+		<svg
+			width="22"
+			height="22"
+			viewBox="0 0 24 24"
+			aria-hidden="true"
+			fill="none"
+			strokeLinecap="round"
+			strokeLinejoin="round"
+			strokeWidth="3"
+		>
+			<path d="M4 17 12 5l8 12" stroke="currentColor" />
+			<path d="M8.5 20.5h7" stroke="var(--color-primary)" />
+		</svg>
+	);
+}

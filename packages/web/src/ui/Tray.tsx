@@ -1,0 +1,96 @@
+import { useDraggable } from "@dnd-kit/core";
+import { ChevronDown, ChevronUp, CornerDownLeft, GripVertical, X } from "lucide-react";
+import { Link, useLocation } from "react-router";
+import { requestGive } from "../places/parts/give";
+import { usePartSelection } from "../stores/parts";
+import { type TrayItem, useTray } from "../stores/tray";
+import { Swatch } from "./marks";
+
+/** Picked materials along the lower edge; folds away when empty. */
+export function Tray() {
+	const { items, folded, setFolded, clear } = useTray();
+	if (items.length === 0) return null;
+	if (folded) {
+		return (
+			<section aria-label="Tray" className="h-[24px] shrink-0 bg-card border-t border-line flex items-center px-[16px] caption">
+				Tray: {items.map((i) => i.name).join(", ")}
+				<button
+					type="button"
+					className="ml-auto flex items-center gap-[4px]"
+					onClick={() => setFolded(false)}
+					aria-label="Unfold the tray"
+				>
+					<ChevronUp size={14} aria-hidden />
+				</button>
+			</section>
+		);
+	}
+	return (
+		<section aria-label="Tray" className="h-[52px] shrink-0 bg-card border-t border-line flex items-center gap-[8px] px-[16px]">
+			<div className="w-[52px] shrink-0 leading-[15px]">
+				<div className="caption">Tray</div>
+				<div className="text-[11px] font-bold">{items.length} held</div>
+			</div>
+			<ul className="flex gap-[8px] overflow-x-auto min-w-0 py-[4px]">
+				{items.map((item) => (
+					<TrayChip key={item.id} item={item} />
+				))}
+			</ul>
+			<div className="ml-auto flex items-center gap-[6px] shrink-0">
+				<GiveButton items={items} />
+				<button type="button" className="btn btn-ghost btn-small" onClick={clear}>
+					Empty
+				</button>
+				<button type="button" className="btn btn-ghost btn-icon" onClick={() => setFolded(true)} aria-label="Fold the tray">
+					<ChevronDown size={16} aria-hidden />
+				</button>
+			</div>
+		</section>
+	);
+}
+
+function TrayChip({ item }: { item: TrayItem }) {
+	const { setNodeRef, listeners, attributes, isDragging } = useDraggable({ id: `tray:${item.id}`, data: { item } });
+	return (
+		<li
+			ref={setNodeRef}
+			className={`h-[34px] flex items-center gap-[7px] bg-paper border border-line rounded-[3px] pl-[4px] pr-[4px] ${isDragging ? "opacity-40" : ""}`}
+		>
+			<button
+				type="button"
+				className="cursor-grab touch-none text-ink3 h-full flex items-center"
+				{...listeners}
+				{...attributes}
+				aria-label={`Drag ${item.name} to a part`}
+			>
+				<GripVertical size={14} aria-hidden />
+			</button>
+			<Swatch colour={item.colour} />
+			<Link to={`/materials/${item.id}`} className="font-semibold whitespace-nowrap max-w-[200px] truncate" title={item.name}>
+				{item.name}
+			</Link>
+			<span className="caption whitespace-nowrap">{item.draft ? "draft" : `rev ${item.revision}`}</span>
+			<button
+				type="button"
+				className="text-ink3 hover:text-ink p-[3px]"
+				onClick={() => useTray.getState().remove(item.id)}
+				aria-label={`Put ${item.name} back`}
+			>
+				<X size={13} aria-hidden />
+			</button>
+		</li>
+	);
+}
+
+/** Gives the last picked material to the selected parts, where there are some. */
+function GiveButton({ items }: { items: readonly TrayItem[] }) {
+	const { pathname } = useLocation();
+	const count = usePartSelection((s) => s.selected.length);
+	const last = items[items.length - 1];
+	if (!/^\/parts\/./.test(pathname) || count === 0 || last === undefined) return null;
+	return (
+		<button type="button" className="btn btn-small" onClick={() => requestGive(last.id, last.draft)}>
+			<CornerDownLeft size={13} aria-hidden /> Give {last.name} to {count === 1 ? "the part" : `${count} rows`}
+		</button>
+	);
+}

@@ -1,0 +1,121 @@
+import { type Readiness, USES } from "@alvek/core/material";
+import { propertyById } from "@alvek/core/property";
+import { Check, CircleHelp, Minus } from "lucide-react";
+
+/** A material's swatch: a small upright bar in its own base colour. */
+export function Swatch({ colour, tall = false }: { colour: string | null; tall?: boolean }) {
+	const size = tall ? "w-[11px] h-[38px]" : "w-[9px] h-[18px]";
+	if (colour === null)
+		return <span aria-hidden className={`${size} shrink-0 inline-block border border-dashed border-ink3 rounded-[1px]`} />;
+	return (
+		<span
+			aria-hidden
+			className={`${size} shrink-0 inline-block rounded-[1px] ring-1 ring-black/10 dark:ring-white/15`}
+			style={{ background: colour }}
+		/>
+	);
+}
+
+const USE_NAME = new Map(USES.map((u) => [u.id as string, u.name as string]));
+
+export function nameOfUse(id: string): string {
+	return USE_NAME.get(id) ?? id;
+}
+
+/** What is missing, in words: `Young’s modulus, yield or proof stress`. */
+export function missingText(readiness: Readiness): string {
+	return readiness.missing
+		.map((any) => [...new Set(any)].map((id) => propertyById(id)?.name.toLowerCase() ?? id).join(" or "))
+		.join(", ");
+}
+
+export function readinessText(readiness: Readiness): string {
+	const name = nameOfUse(readiness.use);
+	if (readiness.state === "ready") return `${name}: ready`;
+	if (readiness.state === "doubts") return `${name}: ready with doubts (${readiness.doubts.join("; ")})`;
+	return `${name}: not ready${readiness.missing.length > 0 ? ` (${missingText(readiness)})` : ` (${readiness.doubts.join("; ")})`}`;
+}
+
+/** Readiness in a row: one tooth per use in a fixed order; full ready, half with doubts, short outline not ready. */
+export function Comb({ readiness }: { readiness: readonly Readiness[] }) {
+	const words = readiness.map(readinessText).join("\n");
+	return (
+		<span role="img" aria-label={words} title={words} className="inline-flex items-end gap-[3px] h-[14px] align-middle">
+			{readiness.map((r) => (
+				<Tooth key={r.use} state={r.state} />
+			))}
+		</span>
+	);
+}
+
+function Tooth({ state }: { state: Readiness["state"] }) {
+	if (state === "ready") return <span className="w-[6px] h-[14px] bg-primary" />;
+	if (state === "doubts") {
+		return (
+			<span className="w-[6px] h-[14px] border border-primary flex items-end">
+				<span className="w-full h-1/2 bg-primary" />
+			</span>
+		);
+	}
+	return <span className="w-[6px] h-[6px] border border-ink3/60" />;
+}
+
+/** Readiness in words, one line a use. */
+export function ReadinessList({
+	readiness,
+	wanted,
+	onWant,
+}: {
+	readiness: readonly Readiness[];
+	wanted?: string;
+	onWant?: (use: string) => void;
+}) {
+	return (
+		<ul>
+			{readiness.map((r) => (
+				<li key={r.use}>
+					<ReadinessLine readiness={r} wanted={wanted === r.use} {...(onWant ? { onWant: () => onWant(r.use) } : {})} />
+				</li>
+			))}
+		</ul>
+	);
+}
+
+function ReadinessLine({ readiness, wanted, onWant }: { readiness: Readiness; wanted: boolean; onWant?: () => void }) {
+	const Icon = readiness.state === "ready" ? Check : readiness.state === "doubts" ? CircleHelp : Minus;
+	const tone = readiness.state === "ready" ? "text-primary" : readiness.state === "doubts" ? "text-doubt" : "text-ink3";
+	const detail =
+		readiness.state === "not-ready" && readiness.missing.length > 0 ? missingText(readiness) : (readiness.doubts[0] ?? "");
+	const more = readiness.doubts.length > 1 ? ` +${readiness.doubts.length - 1}` : "";
+	const body = (
+		<>
+			<Icon aria-hidden size={14} className={`${tone} shrink-0 mt-[2px]`} />
+			<span className={`shrink-0 ${wanted ? "font-semibold" : ""} ${readiness.state === "not-ready" ? "text-ink2" : ""}`}>
+				{nameOfUse(readiness.use)}
+			</span>
+			<span className={`caption ml-auto text-right min-w-0 ${readiness.state === "doubts" ? "text-doubt!" : ""}`}>
+				{detail}
+				{more}
+			</span>
+		</>
+	);
+	const title = readinessText(readiness);
+	if (onWant === undefined) {
+		return (
+			<div className="flex items-start gap-[7px] py-[2px]" title={title}>
+				{body}
+			</div>
+		);
+	}
+	return (
+		<button
+			type="button"
+			aria-pressed={wanted}
+			title={`${title}\nClick: Enter goes to what this use still needs`}
+			onClick={onWant}
+			className={`w-full flex items-start gap-[7px] py-[2px] px-[6px] -mx-[6px] rounded-[3px] text-left hover:bg-sunk ${wanted ? "bg-accent-soft" : ""}`}
+		>
+			{body}
+		</button>
+	);
+}
