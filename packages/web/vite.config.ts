@@ -6,6 +6,13 @@ import { defineConfig } from "vite";
 export default defineConfig({
 	root: fileURLToPath(new URL(".", import.meta.url)),
 	plugins: [react(), tailwindcss()],
-	build: { outDir: "dist", emptyOutDir: true, target: "es2022", manifest: true, chunkSizeWarningLimit: 900 },
+	build: {
+		outDir: "dist",
+		emptyOutDir: true,
+		target: "es2022",
+		manifest: true,
+		assetsInlineLimit: 0,
+		chunkSizeWarningLimit: 900,
+	},
 	server: { port: 4311, proxy: { "/api": "http://localhost:4310" } },
 });

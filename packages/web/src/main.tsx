@@ -27,6 +27,8 @@ const router = createBrowserRouter([
 	{
 		path: "/",
 		Component: App,
+		// places load in a moment; an empty frame is calmer than a flash
+		HydrateFallback: () => null,
 		children: [
 			{ index: true, element: <Navigate to="/materials" replace /> },
 			{

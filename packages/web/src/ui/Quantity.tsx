@@ -56,6 +56,8 @@ export function workingText(value: MaterialValue, unitSet: UnitSetId): string | 
 	if (value.low === value.high || property(value.property).scales === true) return null;
 	const working = workingValue(value);
 	if (working === null) return "gives no working value";
+	// an open end that works by its one number says nothing new
+	if (value.low === null || value.high === null) return null;
 	return `works with ${inUnit(working, property(value.property), unitSet)}`;
 }
 

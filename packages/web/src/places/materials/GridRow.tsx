@@ -86,15 +86,16 @@ function NumberCell({ row, id, format }: { row: MaterialRow; id: string; format:
 	return (
 		<div
 			role="gridcell"
-			className="text-right whitespace-nowrap pr-[12px]"
+			className="text-right whitespace-nowrap pr-[4px]"
 			title={allUnits(value) + (value.carried ? `\ncarried over from ${value.carried.name}` : "")}
 		>
-			<span className={value.carried ? "carried" : ""} style={{ marginRight: `${padding(text, format)}ch` }}>
+			<span className={value.carried ? "carried" : ""}>
 				{text}
 				{scale && <span className="caption">{scale}</span>}
 			</span>
 			{value.carried && <span className="sr-only">carried over</span>}
 			<EvidenceLetter value={value} />
+			<span aria-hidden style={{ paddingRight: `${padding(text, format)}ch` }} />
 		</div>
 	);
 }

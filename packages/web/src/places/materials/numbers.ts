@@ -25,7 +25,7 @@ export function columnFormats(
 			// the first few hundred rows tell enough; a longer fraction further down only stands out
 			for (const row of rows.slice(0, 300)) {
 				const value = firstValue(row.document, id);
-				if (value !== null) decimals = Math.max(decimals, Math.min(decimalsOf(valueText(value, unitSet)), 3));
+				if (value !== null) decimals = Math.max(decimals, Math.min(decimalsOf(valueText(value, unitSet)), 4));
 			}
 			return [id, { unit: spec.scales === true ? "scale" : spec.units[unitSet], decimals }];
 		}),

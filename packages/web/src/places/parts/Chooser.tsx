@@ -2,7 +2,7 @@ import type { MaterialRow, PartView, ProjectView } from "@alvek/contract";
 import type { DensityRange } from "@alvek/core/mass";
 import { MASS_UNITS } from "@alvek/core/mass";
 import { densityOf } from "@alvek/core/material";
-import { useEffect, useMemo, useRef, useState } from "react";
+import { useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
 import { useRoute } from "../../api/queries";
 import { useUnitSet } from "../../stores/preferences";
 import { Comb, Swatch } from "../../ui/marks";
@@ -37,8 +37,10 @@ export function Chooser({ project, parts, initial, top, onGive, onClose }: Props
 	const choices = useMemo(() => choicesOf(page.data?.rows ?? [], project, text), [page.data, project, text]);
 	const pieces = parts.reduce((n, p) => n + p.quantity, 0);
 	const now = massWith(parts);
+	// it hangs below its rows; where the table ends, the rows move up rather than being hidden
+	// biome-ignore lint/correctness/useExhaustiveDependencies: its height follows the number of choices
+	useLayoutEffect(() => root.current?.scrollIntoView({ block: "nearest" }), [choices.length]);
 	useEffect(() => {
-		root.current?.scrollIntoView({ block: "nearest" });
 		const outside = (e: PointerEvent): void => {
 			if (!root.current?.contains(e.target as Node)) onClose();
 		};

@@ -7,7 +7,7 @@ import { type KeyboardEvent, type MouseEvent, useMemo, useRef, useState } from "
 import { useUnitSet } from "../../stores/preferences";
 import { Swatch } from "../../ui/marks";
 import { Chooser } from "./Chooser";
-import { massText, times } from "./figures";
+import { columnDecimals, massColumnText } from "./figures";
 
 const ROW = 33;
 
@@ -34,6 +34,7 @@ export function PartTable({ project, selected, onSelect, chooser, setChooser, on
 		estimateSize: () => ROW,
 		overscan: 10,
 	});
+	const decimals = useMemo(() => columnDecimals(project.parts, unitSet), [project.parts, unitSet]);
 	const chosen = project.parts.filter((p) => selected.includes(p.id));
 	const lastAt = parts.findLastIndex((p) => selected.includes(p.id));
 
@@ -65,7 +66,7 @@ export function PartTable({ project, selected, onSelect, chooser, setChooser, on
 		else return;
 		e.preventDefault();
 	};
-	const template = "minmax(0,1.15fr) 34px minmax(0,1.3fr) 76px";
+	const template = "minmax(0,1fr) 30px minmax(0,1.5fr) 68px";
 
 	return (
 		<section aria-label="Parts" className="w-[500px] shrink-0 bg-card border-r border-line flex flex-col max-lg:w-[420px]">
@@ -126,6 +127,7 @@ export function PartTable({ project, selected, onSelect, chooser, setChooser, on
 								<PartRow
 									key={part.id}
 									part={part}
+									decimals={decimals}
 									top={v.start}
 									template={template}
 									selected={selected.includes(part.id)}
@@ -167,13 +169,21 @@ function Head({ children, right = false }: { children: React.ReactNode; right?: 
 	);
 }
 
-type RowProps = { part: PartView; top: number; template: string; selected: boolean; onClick: (e: MouseEvent) => void };
+type RowProps = {
+	part: PartView;
+	decimals: number;
+	top: number;
+	template: string;
+	selected: boolean;
+	onClick: (e: MouseEvent) => void;
+};
 
-function PartRow({ part, top, template, selected, onClick }: RowProps) {
+function PartRow({ part, decimals, top, template, selected, onClick }: RowProps) {
 	const unitSet = useUnitSet();
 	const { setNodeRef, isOver } = useDroppable({ id: `part:${part.id}` });
 	const a = part.assignment;
 	return (
+		// biome-ignore lint/a11y/useKeyWithClickEvents: keys are handled by the grid
 		<div
 			ref={setNodeRef}
 			role="row"
@@ -224,7 +234,7 @@ function PartRow({ part, top, template, selected, onClick }: RowProps) {
 					<span className="text-ink3">no mass</span>
 				) : (
 					<b className={a?.densityCarried ? "carried" : ""} title={a?.densityCarried ? "its density is carried over" : undefined}>
-						{massText(times(part.mass_kg, part.quantity).mass, unitSet)}
+						{massColumnText(part.mass_kg.mass * part.quantity, unitSet, decimals)}
 					</b>
 				)}
 			</Cell>

@@ -1,6 +1,7 @@
 import type { PartView, ProjectView } from "@alvek/contract";
 import {
 	type DensityRange,
+	MASS_UNITS,
 	type MassRange,
 	type MassTotal,
 	massOf,
@@ -12,7 +13,7 @@ import {
 	totalMass,
 } from "@alvek/core/mass";
 import type { UnitSetId } from "@alvek/core/property";
-import { typeset } from "@alvek/core/quantity";
+import { fromSi, typeset, unitOf } from "@alvek/core/quantity";
 
 /** All pieces of these parts where they stand, added up by the core: the same sum as the server's. */
 export function totalOf(project: ProjectView, parts: readonly PartView[]): MassTotal {
@@ -63,22 +64,31 @@ export function massWith(parts: readonly PartView[], density?: DensityRange | nu
 	return masses.some((m) => m === null) ? null : sum(masses as number[]);
 }
 
-export function times(mass: MassRange, quantity: number): MassRange {
-	return {
-		mass: mass.mass * quantity,
-		low: mass.low === null ? null : mass.low * quantity,
-		high: mass.high === null ? null : mass.high * quantity,
-	};
-}
-
 /** A mass in the unit of the set, four digits or to the gram. */
 export function massText(kg: number, unitSet: UnitSetId, digits = 4): string {
 	return typeset(showComputed(kg, "mass", unitSet, digits));
 }
 
-/** `18.62 to 18.89`, or null when the densities are single values. */
+/** Decimals for a column of masses: to the gram, further only where a part would show fewer than two digits. */
+export function columnDecimals(parts: readonly PartView[], unitSet: UnitSetId): number {
+	const masses = parts.flatMap((p) =>
+		p.mass_kg === null ? [] : [fromSi(p.mass_kg.mass * p.quantity, unitOf(MASS_UNITS[unitSet].mass))],
+	);
+	const smallest = Math.min(...masses.filter((m) => m > 0), 1);
+	return Math.min(Math.max(3, 1 - Math.floor(Math.log10(smallest))), 6);
+}
+
+/** A mass with so many decimals, so that points stand in line. */
+export function massColumnText(kg: number, unitSet: UnitSetId, decimals: number): string {
+	return typeset(fromSi(kg, unitOf(MASS_UNITS[unitSet].mass)).toFixed(decimals));
+}
+
+/** `18.62 to 18.89` with as many digits as it takes to tell the ends apart; null when the densities are single values. */
 export function rangeOf(mass: MassRange, unitSet: UnitSetId): string | null {
 	if (mass.low === mass.high) return null;
 	if (mass.low === null || mass.high === null) return "open: a density has only one end";
-	return `${massText(mass.low, unitSet)} to ${massText(mass.high, unitSet)}`;
+	for (let digits = 4; ; digits++) {
+		const [low, middle, high] = [mass.low, mass.mass, mass.high].map((kg) => massText(kg, unitSet, digits));
+		if ((low !== middle && middle !== high) || digits === 7) return `${low} to ${high}`;
+	}
 }

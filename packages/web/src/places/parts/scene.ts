@@ -42,6 +42,8 @@ export class PartsScene {
 	private readonly raycaster = new Raycaster();
 	private pieces: Piece[] = [];
 	private radius = 1;
+	/** Half width and height of what is to be seen, in the plane of the view. */
+	private extent = { x: 1, y: 1 };
 	private frame = 0;
 	private readonly observer: ResizeObserver;
 
@@ -123,7 +125,7 @@ export class PartsScene {
 			edges.material =
 				colour === null
 					? new LineDashedMaterial({ color: tone, dashSize: this.radius * 0.018, gapSize: this.radius * 0.012 })
-					: new LineBasicMaterial({ color: new Color(tone), transparent: !isSelected, opacity: isSelected ? 1 : 0.55 });
+					: new LineBasicMaterial({ color: new Color(tone), transparent: !isSelected, opacity: isSelected ? 1 : 0.55, depthTest: !isSelected });
 			edges.renderOrder = isSelected ? 2 : 1;
 		}
 		this.draw();
@@ -138,8 +140,22 @@ export class PartsScene {
 		this.controls.target.copy(sphere.center);
 		this.camera.position.copy(sphere.center).add(new Vector3(0.75, -1.25, 0.7).normalize().multiplyScalar(this.radius * 4));
 		this.camera.zoom = 1;
-		this.resize();
 		this.controls.update();
+		this.camera.updateMatrixWorld();
+		this.extent = this.extentOf(box);
+		this.resize();
+	}
+
+	/** How far the corners of a box stand from the middle of the view. */
+	private extentOf(box: Box3): { x: number; y: number } {
+		const extent = { x: 0, y: 0 };
+		for (let corner = 0; corner < 8; corner++) {
+			const pick = (bit: number, axis: "x" | "y" | "z"): number => (corner & bit ? box.max[axis] : box.min[axis]);
+			const seen = new Vector3(pick(1, "x"), pick(2, "y"), pick(4, "z")).applyMatrix4(this.camera.matrixWorldInverse);
+			extent.x = Math.max(extent.x, Math.abs(seen.x));
+			extent.y = Math.max(extent.y, Math.abs(seen.y));
+		}
+		return extent;
 	}
 
 	/** Turns the view by the keyboard: degrees about the vertical and upward, or a zoom factor. */
@@ -201,9 +217,9 @@ export class PartsScene {
 		const { clientWidth: w, clientHeight: h } = this.host;
 		if (w === 0 || h === 0) return;
 		this.renderer.setSize(w, h);
-		// the sphere fits the shorter side with a margin
-		const half = this.radius * 1.04;
-		const [x, y] = w > h ? [half * (w / h), half] : [half, half * (h / w)];
+		// both extents fit, with a margin
+		const scale = 1.08 * Math.max(this.extent.x / w, this.extent.y / h);
+		const [x, y] = [scale * w, scale * h];
 		Object.assign(this.camera, { left: -x, right: x, top: y, bottom: -y, near: this.radius * 0.01, far: this.radius * 40 });
 		this.camera.updateProjectionMatrix();
 		this.draw();

@@ -24,7 +24,7 @@ export function Identity({ sheet, material, commit }: { sheet: Sheet; material: 
 					{editable ? (
 						<select
 							aria-label="Family"
-							className="bg-transparent w-full h-[26px] font-semibold"
+							className="bg-transparent w-full h-[26px] font-semibold -ml-[4px]"
 							value={material.family ?? ""}
 							onChange={(e) => set("family", e.target.value === "" ? null : e.target.value)}
 						>

@@ -186,9 +186,14 @@ function Provenance({
 			</>
 		);
 	}
+	const squeeze = (text: string): string =>
+		text
+			.replace(/[\s^]/g, "")
+			.replace(/[–—]|to|\.\./g, "-")
+			.replace(">=", "≥")
+			.replace("<=", "≤");
 	const typed =
-		value.entered.replace(/\s/g, "") !== `${valueText(value, unitSet)}${unitFor(value, unitSet)}`.replace(/\s/g, "") &&
-		value.low !== value.high;
+		value.low !== value.high && squeeze(value.entered) !== squeeze(`${valueText(value, unitSet)}${unitFor(value, unitSet)}`);
 	const words = [
 		value.basis === undefined ? null : BASIS_WORD[value.basis],
 		value.source ?? null,
