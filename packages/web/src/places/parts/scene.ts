@@ -125,7 +125,12 @@ export class PartsScene {
 			edges.material =
 				colour === null
 					? new LineDashedMaterial({ color: tone, dashSize: this.radius * 0.018, gapSize: this.radius * 0.012 })
-					: new LineBasicMaterial({ color: new Color(tone), transparent: !isSelected, opacity: isSelected ? 1 : 0.55, depthTest: !isSelected });
+					: new LineBasicMaterial({
+							color: new Color(tone),
+							transparent: !isSelected,
+							opacity: isSelected ? 1 : 0.55,
+							depthTest: !isSelected,
+						});
 			edges.renderOrder = isSelected ? 2 : 1;
 		}
 		this.draw();
