@@ -10,4 +10,8 @@ const children = [
 	spawn(process.execPath, [join(root, "demo/dist/main.js")], { cwd: root, stdio: "inherit" }),
 	spawn(join(root, "node_modules/.bin/vite"), ["packages/web"], { cwd: root, stdio: "inherit" }),
 ];
-for (const child of children) child.on("exit", () => children.forEach((c) => c.kill()));
+for (const child of children) {
+	child.on("exit", () => {
+		for (const other of children) other.kill();
+	});
+}

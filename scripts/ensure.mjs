@@ -40,7 +40,9 @@ function environment() {
 }
 
 function lockHash() {
-	return createHash("sha256").update(readFileSync(join(root, "package-lock.json"))).digest("hex");
+	return createHash("sha256")
+		.update(readFileSync(join(root, "package-lock.json")))
+		.digest("hex");
 }
 
 /** The compiled module by version, machine and C library; another libc could not load it. */
@@ -86,7 +88,9 @@ export function ensureChromium() {
 	if (process.getuid?.() !== 0) stop("The browser tests need /usr/bin/chromium: apt-get install chromium");
 	console.log("Installing Chromium for the browser tests ...");
 	run("apt-get", ["update", "-qq"]);
-	run("apt-get", ["install", "-y", "-qq", "--no-install-recommends", "chromium"], { env: { ...process.env, DEBIAN_FRONTEND: "noninteractive" } });
+	run("apt-get", ["install", "-y", "-qq", "--no-install-recommends", "chromium"], {
+		env: { ...process.env, DEBIAN_FRONTEND: "noninteractive" },
+	});
 }
 
 if (process.argv[1] === fileURLToPath(import.meta.url)) ensure();

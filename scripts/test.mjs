@@ -25,11 +25,18 @@ function count(ok) {
 count(step("types, lint, boundaries, dead code", process.execPath, ["scripts/check.mjs"]));
 
 const unit = join(out, "unit.json");
-const unitOk = step("unit and API tests", join(root, "node_modules/.bin/vitest"), ["run", "--reporter=default", "--reporter=json", `--outputFile.json=${unit}`]);
+const unitOk = step("unit and API tests", join(root, "node_modules/.bin/vitest"), [
+	"run",
+	"--reporter=default",
+	"--reporter=json",
+	`--outputFile.json=${unit}`,
+]);
 add(unit, unitOk, (report) => [report.numPassedTests, report.numFailedTests]);
 
 const browser = join(out, "browser.json");
-const browserOk = step("browser tests", join(root, "node_modules/.bin/playwright"), ["test"], { PLAYWRIGHT_JSON_OUTPUT_NAME: browser });
+const browserOk = step("browser tests", join(root, "node_modules/.bin/playwright"), ["test"], {
+	PLAYWRIGHT_JSON_OUTPUT_NAME: browser,
+});
 add(browser, browserOk, (report) => [report.stats.expected + report.stats.flaky, report.stats.unexpected]);
 
 /** Adds a report's counts; a run that failed without naming a test is one failure. */

@@ -1,4 +1,4 @@
-import { compose, IDENTITY, type Placement } from "../mass/vector";
+import { compose, IDENTITY, type Placement } from "../mass";
 import { fail, ok, type Result } from "../result";
 import { checkReferences, reachable } from "./check";
 import { readModel, type StepModel } from "./model";

@@ -1,4 +1,4 @@
-import { compose, IDENTITY, inverse, type Placement } from "../mass/vector";
+import { compose, IDENTITY, inverse, type Placement } from "../mass";
 import { fail, type Issue, ok, type Result } from "../result";
 import { colours } from "./colour";
 import { parametersOf, partNames, refOf, refsOf, textOf } from "./parameters";

@@ -1,4 +1,4 @@
-import { cross, dot, IDENTITY, type Placement, type Vec3 } from "../mass/vector";
+import { cross, dot, IDENTITY, type Placement, type Vec3 } from "../mass";
 import { numbersOf, parametersOf, refOf } from "./parameters";
 import type { Part21 } from "./scan";
 

@@ -31,8 +31,6 @@ import {
 	usesOf,
 } from "./store";
 
-export type MaterialServices = ReturnType<typeof materialServices>;
-
 /** Everything about materials that a route or a script may ask for. */
 export function materialServices(finding: Finding) {
 	return {
