@@ -51,7 +51,7 @@ export function NewMaterial({ from, library, close }: { from: string; library: L
 				)}
 			</p>
 			<form onSubmit={submit} noValidate>
-				<label className="block mb-[12px]">
+				<label className="block mb-[4px]">
 					<span className="font-semibold">Name</span>
 					<input
 						className="field mt-[3px]"
@@ -59,13 +59,13 @@ export function NewMaterial({ from, library, close }: { from: string; library: L
 						aria-invalid={errors.name !== undefined}
 						aria-describedby="new-name-error"
 					/>
-					{errors.name && (
-						<span id="new-name-error" role="alert" className="block mt-[4px] text-wrong">
-							{errors.name.message}
-						</span>
-					)}
 				</label>
-				<label className="block mb-[12px]">
+				{errors.name && (
+					<span id="new-name-error" role="alert" className="block text-wrong">
+						{errors.name.message}
+					</span>
+				)}
+				<label className="block mt-[8px] mb-[12px]">
 					<span className="font-semibold">Group</span>
 					<input
 						className="field mt-[3px]"

@@ -52,8 +52,8 @@ export function useGridView(): readonly [GridView, (change: Change) => void] {
 				}
 				return next;
 			},
-			// typing and walking rows would fill the history
-			{ replace: true },
+			// typing and walking rows would fill the history; a checkbox must not wait for a transition
+			{ replace: true, flushSync: true },
 		);
 	};
 	return [view, change];

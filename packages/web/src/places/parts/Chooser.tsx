@@ -39,7 +39,10 @@ export function Chooser({ project, parts, initial, top, onGive, onClose }: Props
 	const now = massWith(parts);
 	// it hangs below its rows; where the table ends, the rows move up rather than being hidden
 	// biome-ignore lint/correctness/useExhaustiveDependencies: its height follows the number of choices
-	useLayoutEffect(() => root.current?.scrollIntoView({ block: "nearest" }), [choices.length]);
+	useLayoutEffect(() => {
+		// newer browsers answer a promise here, which is no cleanup
+		void root.current?.scrollIntoView({ block: "nearest" });
+	}, [choices.length]);
 	useEffect(() => {
 		const outside = (e: PointerEvent): void => {
 			if (!root.current?.contains(e.target as Node)) onClose();

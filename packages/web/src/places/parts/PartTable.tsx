@@ -136,28 +136,39 @@ export function PartTable({ project, selected, onSelect, chooser, setChooser, on
 							);
 						})}
 						{chooser !== null && chosen.length > 0 && (
-							<Chooser
-								key={selected.join()}
-								project={project}
-								parts={chosen}
-								initial={chooser}
-								top={(lastAt + 1) * ROW + 2}
-								onGive={(id, draft) => {
-									setChooser(null);
-									scroller.current?.focus();
-									onGive(id, draft);
-								}}
-								onClose={() => {
-									setChooser(null);
-									scroller.current?.focus();
-								}}
-							/>
+							<ChooserRow>
+								<Chooser
+									key={selected.join()}
+									project={project}
+									parts={chosen}
+									initial={chooser}
+									top={(lastAt + 1) * ROW + 2}
+									onGive={(id, draft) => {
+										setChooser(null);
+										scroller.current?.focus();
+										onGive(id, draft);
+									}}
+									onClose={() => {
+										setChooser(null);
+										scroller.current?.focus();
+									}}
+								/>
+							</ChooserRow>
 						)}
 					</div>
 					{parts.length === 0 && filter !== "" && <p className="p-[16px] text-ink2">No part matches “{filter}”.</p>}
 				</div>
 			</div>
 		</section>
+	);
+}
+
+/** Inside a grid everything stands in a row and a cell, the chooser too. */
+function ChooserRow({ children }: { children: React.ReactNode }) {
+	return (
+		<div role="row" tabIndex={-1}>
+			<div role="gridcell">{children}</div>
+		</div>
 	);
 }
 
@@ -183,6 +194,7 @@ function PartRow({ part, decimals, top, template, selected, onClick }: RowProps)
 	const { setNodeRef, isOver } = useDroppable({ id: `part:${part.id}` });
 	const a = part.assignment;
 	return (
+		// placed by `top`: drag and drop measures without transforms
 		// biome-ignore lint/a11y/useKeyWithClickEvents: keys are handled by the grid
 		<div
 			ref={setNodeRef}
@@ -192,11 +204,10 @@ function PartRow({ part, decimals, top, template, selected, onClick }: RowProps)
 			onClick={onClick}
 			style={{
 				position: "absolute",
-				top: 0,
+				top,
 				left: 0,
 				right: 0,
 				height: ROW,
-				transform: `translateY(${top}px)`,
 				gridTemplateColumns: template,
 			}}
 			className={`grid gap-x-[8px] items-center px-[16px] border-b border-line2 cursor-default select-none ${isOver ? "outline-2 -outline-offset-2 outline-primary" : ""} ${selected ? "bg-accent-soft shadow-[inset_3px_0_0_var(--color-primary)]" : "hover:bg-paper"}`}

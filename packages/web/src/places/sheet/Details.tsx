@@ -81,7 +81,7 @@ function Choice({
 	return (
 		<label className="block">
 			<span className="caption">{label}</span>
-			<select className="field" value={value} onChange={(e) => onChange(e.target.value)}>
+			<select aria-label={label} className="field" value={value} onChange={(e) => onChange(e.target.value)}>
 				<option value="">not said</option>
 				{options.map(([id, name]) => (
 					<option key={id} value={id}>
@@ -111,6 +111,7 @@ function Text({
 			<span className="caption">{label}</span>
 			<input
 				key={value}
+				aria-label={label}
 				className="field"
 				maxLength={400}
 				placeholder={hint}

@@ -1,0 +1,41 @@
+import { mkdtempSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import { defineConfig } from "@playwright/test";
+
+const PORT = 4399;
+
+/** Chromium from Debian, software graphics, nothing that reaches out. */
+const BROWSER_ARGS = [
+	"--no-sandbox",
+	"--disable-quic",
+	"--no-first-run",
+	"--disable-background-networking",
+	"--disable-component-update",
+	"--disable-sync",
+	"--use-angle=swiftshader",
+	"--enable-unsafe-swiftshader",
+	"--disable-gpu-compositing",
+];
+
+export default defineConfig({
+	testDir: "e2e",
+	timeout: 60_000,
+	expect: { timeout: 10_000 },
+	workers: 2,
+	fullyParallel: false,
+	reporter: process.env.PLAYWRIGHT_JSON_OUTPUT_NAME ? [["list"], ["json"]] : [["list"]],
+	use: {
+		baseURL: `http://localhost:${PORT}`,
+		viewport: { width: 1280, height: 800 },
+		launchOptions: { executablePath: "/usr/bin/chromium", args: BROWSER_ARGS },
+		trace: "retain-on-failure",
+	},
+	webServer: {
+		command: "node demo/dist/main.js",
+		url: `http://localhost:${PORT}/api/health`,
+		// fresh demo data for each run
+		env: { PORT: String(PORT), ALVEK_DATA: mkdtempSync(join(tmpdir(), "alvek-e2e-")) },
+		timeout: 60_000,
+	},
+});
