@@ -1,5 +1,6 @@
 import { fail, type Issue, ok, type Result } from "../result";
 import { type Dimension, dimensionText, NONE } from "./dimension";
+import { parsePlain } from "./fast";
 import { normaliseText } from "./normalise";
 import { type DecimalMark, type ExactNumber, isAmbiguous, type NumberToken, readNumber, scanNumber } from "./number";
 import { minus, plus, type Rational, scaled } from "./rational";
@@ -79,6 +80,12 @@ type Cut = {
  * @example parseQuantity("2,71 g/cm³", density).value.low === 2710
  */
 export function parseQuantity(text: string, spec: QuantitySpec, options: ParseOptions = {}): Result<Quantity> {
+	const plain = parsePlain(text, spec);
+	return plain === null ? parseGeneral(text, spec, options) : ok(plain);
+}
+
+/** The general reader; `parsePlain` must agree with it wherever it answers. */
+export function parseGeneral(text: string, spec: QuantitySpec, options: ParseOptions = {}): Result<Quantity> {
 	if (text.length > 400)
 		return fail({ code: "not-a-number", actual: `${text.slice(0, 40)}…`, expected: "at most 400 characters" });
 	const normal = normaliseText(text);

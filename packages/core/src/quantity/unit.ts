@@ -57,7 +57,7 @@ export type UnitReading = { readonly unit: Unit; readonly fits: boolean };
  * @returns the first reading whose dimension is wanted, else the plain one with `fits: false`; null for an unknown unit.
  */
 export function readUnit(text: string, wanted: readonly Dimension[]): UnitReading | null {
-	const known = KNOWN.get(text);
+	const known = KNOWN_UNITS.get(text);
 	if (known !== undefined && wanted.includes(known.dimension)) return { unit: known, fits: true };
 	let plain: Unit | null = null;
 	for (const reading of READINGS) {
@@ -168,11 +168,11 @@ function makeUnit(text: string, factor: Rational, root: boolean, dim: Dimension,
 }
 
 /** Units met every day, read once when the module loads: the parser then finds them by their text. */
-const KNOWN: ReadonlyMap<string, Unit> = new Map(
+export const KNOWN_UNITS: ReadonlyMap<string, Unit> = new Map(
 	(
-		"kg/m^3 g/cm^3 g/cm3 kg/m3 lb/in^3 lb/in3 lb/ft3 lb/ft^3 t/mm3 g/mm3 Pa kPa MPa GPa N/mm2 N/mm^2 psi ksi Msi 1 % " +
-		"W/(m·K) W/(m*K) J/(kg·K) J/kg/K 10^-6/K /K /°F °C °F K Ω·m μΩ·cm %IACS MPa·√m J kJ/m^2 J/m kV/mm MPa√m " +
-		"μm/(m·K) ppm/°C Btu/(h·ft·°F) Btu/(lb·°F)"
+		"kg/m^3 kg/m3 g/cm^3 g/cm3 g/mm3 t/mm3 lb/in^3 lb/in3 lb/ft^3 lb/ft3 Pa kPa MPa GPa N/mm2 N/mm^2 psi ksi Msi 1 % " +
+		"W/(m·K) W/(m*K) W/mK W/m/K J/(kg·K) J/(kg*K) J/kg/K 10^-6/K 1e-6/K /K /°C /°F °C °F K Ω·m μΩ·cm %IACS MPa·√m MPa√m ksi·√in " +
+		"μm/(m·K) ppm/K ppm/°C Btu/(h·ft·°F) Btu/(lb·°F) J kJ/m^2 kJ/m2 J/m J/m^2 kV/mm"
 	)
 		.split(" ")
 		.flatMap((text) => {
@@ -183,7 +183,7 @@ const KNOWN: ReadonlyMap<string, Unit> = new Map(
 
 /** A unit from our own tables; a bug when it cannot be read. */
 export function unitOf(text: string): Unit {
-	const unit = KNOWN.get(text) ?? parseUnit(text, READINGS[0] as Reading);
+	const unit = KNOWN_UNITS.get(text) ?? parseUnit(text, READINGS[0] as Reading);
 	if (unit === null) throw new Error(`unit table names an unknown unit: ${text}`);
 	return unit;
 }

@@ -1,4 +1,5 @@
 import { propertyById } from "@alvek/core/property";
+import { useEffect, useRef, useState } from "react";
 import { useSearchParams } from "react-router";
 
 /** Columns of a first visit. */
@@ -22,7 +23,14 @@ type Change = Partial<{ [K in keyof GridView]: GridView[K] | null }>;
 
 /** The whole view stands in the address, so it can be sent to a colleague. */
 export function useGridView(): readonly [GridView, (change: Change) => void] {
-	const [params, setParams] = useSearchParams();
+	const [address, setAddress] = useSearchParams();
+	// the router takes a moment to follow; what was clicked shows at once
+	const [ahead, setAhead] = useState<URLSearchParams | null>(null);
+	const params = ahead ?? address;
+	const latest = useRef(params);
+	latest.current = params;
+	// biome-ignore lint/correctness/useExhaustiveDependencies: a new address has caught up
+	useEffect(() => setAhead(null), [address]);
 	const list = (key: string): string[] => (params.get(key) ?? "").split(",").filter((s) => s !== "");
 	const columns = list("columns").filter((id) => propertyById(id) !== undefined);
 	const view: GridView = {
@@ -37,24 +45,21 @@ export function useGridView(): readonly [GridView, (change: Change) => void] {
 		create: params.get("create"),
 	};
 	const change = (wanted: Change): void => {
-		setParams(
-			(before) => {
-				const next = new URLSearchParams(before);
-				for (const [key, value] of Object.entries(wanted)) {
-					const text = Array.isArray(value) ? value.join(",") : (value as string | null);
-					const isDefault =
-						text === null ||
-						(text === "" && key !== "columns") ||
-						(key === "sort" && text === "group") ||
-						(key === "dir" && text === "asc");
-					if (isDefault) next.delete(key);
-					else next.set(key, text);
-				}
-				return next;
-			},
-			// typing and walking rows would fill the history; a checkbox must not wait for a transition
-			{ replace: true, flushSync: true },
-		);
+		const next = new URLSearchParams(latest.current);
+		for (const [key, value] of Object.entries(wanted)) {
+			const text = Array.isArray(value) ? value.join(",") : (value as string | null);
+			if (text === null || isDefault(key, text)) next.delete(key);
+			else next.set(key, text);
+		}
+		latest.current = next;
+		setAhead(next);
+		// typing and walking rows would fill the history
+		setAddress(next, { replace: true });
 	};
 	return [view, change];
+}
+
+/** What need not stand in the address. An empty list of columns is a choice, not the default. */
+function isDefault(key: string, text: string): boolean {
+	return (text === "" && key !== "columns") || (key === "sort" && text === "group") || (key === "dir" && text === "asc");
 }
