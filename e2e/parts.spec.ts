@@ -174,3 +174,24 @@ test("projects are renamed and deleted, with undo; the mass table is copied and 
 	await page.getByRole("status").filter({ hasText: "deleted" }).getByRole("button", { name: "Undo" }).click();
 	await expect(page.getByRole("link", { name: `${name} renamed` })).toBeVisible();
 });
+
+test("the tree shows every occurrence with the sum of what lies below; choosing goes on in the list", async ({ page }) => {
+	await newProject(page, unique("Tree"));
+	await importFile(page, "nested.step");
+	await give(page, "Pin", "Havrin mild plate");
+	await page.getByRole("button", { name: "Tree" }).click();
+	const tree = page.getByRole("tree");
+	await expect(tree.getByRole("treeitem")).toHaveCount(12);
+	// one pin of 7850 kg/m3 x 8846.72 mm3 lies in each set
+	await expect(tree.getByRole("treeitem", { name: /Sheave set:1/ })).toContainText("1 of 3 parts0.069");
+	await tree.getByRole("treeitem", { name: /Sheave set:1/ }).click();
+	await page.keyboard.press("ArrowLeft");
+	await expect(tree.getByRole("treeitem")).toHaveCount(9);
+	await expect(page.getByRole("heading", { name: "6 parts selected" })).toBeVisible();
+	await page.keyboard.type("cast");
+	await expect(page.getByRole("combobox", { name: "Material for 6 parts" })).toHaveValue("cast");
+	await page.keyboard.press("Escape");
+	await page.getByRole("button", { name: "Tree" }).focus();
+	await page.keyboard.press("?");
+	await expect(page.getByRole("dialog", { name: "What the marks mean" })).toContainText("data sheet");
+});

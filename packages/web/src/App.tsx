@@ -15,6 +15,7 @@ import { Outlet } from "react-router";
 import { dropped } from "./places/parts/give";
 import { usePreferences } from "./stores/preferences";
 import type { TrayItem } from "./stores/tray";
+import { Legend } from "./ui/Legend";
 import { Swatch } from "./ui/marks";
 import { ErrorBoundary } from "./ui/states";
 import { Toasts } from "./ui/Toasts";
@@ -57,6 +58,7 @@ export function App() {
 				</main>
 				<Tray />
 			</div>
+			<Legend />
 			<Toasts />
 			<DragOverlay dropAnimation={null}>
 				{dragged && (

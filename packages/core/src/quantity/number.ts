@@ -1,5 +1,11 @@
 /** A number as written, before it is known which of `,` and `.` is the decimal mark. */
-export type NumberToken = { readonly body: string; readonly exponent: number; readonly end: number };
+export type NumberToken = {
+	readonly body: string;
+	readonly exponent: number;
+	/** Written as a product, `1.06·10^5`: behind a range it belongs to both ends. */
+	readonly isProduct: boolean;
+	readonly end: number;
+};
 
 export type DecimalMark = "." | ",";
 
@@ -19,12 +25,12 @@ export function scanNumber(text: string, at: number): NumberToken | null {
 	let end = BODY.lastIndex;
 	E_EXPONENT.lastIndex = end;
 	const e = E_EXPONENT.exec(text);
-	if (e !== null) return { body: body[0], exponent: Number(e[1]), end: E_EXPONENT.lastIndex };
+	if (e !== null) return { body: body[0], exponent: Number(e[1]), isProduct: false, end: E_EXPONENT.lastIndex };
 	TEN_EXPONENT.lastIndex = end;
 	const ten = TEN_EXPONENT.exec(text);
-	if (ten === null) return { body: body[0], exponent: 0, end };
+	if (ten === null) return { body: body[0], exponent: 0, isProduct: false, end };
 	end = TEN_EXPONENT.lastIndex;
-	return { body: body[0], exponent: Number(ten[1] ?? ten[2]), end };
+	return { body: body[0], exponent: Number(ten[1] ?? ten[2]), isProduct: true, end };
 }
 
 /** Could this number mean two things, by its one `,` or `.` before exactly three digits? */

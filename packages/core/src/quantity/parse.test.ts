@@ -65,6 +65,16 @@ describe("parseQuantity", () => {
 		expect(low("15 ft·lbf", "impact_energy")).toBeCloseTo(20.337269, 6);
 	});
 
+	it("takes a power of ten behind a range for both of its ends", () => {
+		const ends = (text: string, id: string) => {
+			const result = parseQuantity(text, property(id));
+			return result.ok ? [result.value.low, result.value.high] : result.issues[0]?.code;
+		};
+		expect(ends("1,02-1,06·10^5 N/mm²", "youngs_modulus")).toEqual([1.02e11, 1.06e11]);
+		expect(ends("23 ± 2 x 10^-6 /K", "thermal_expansion")).toEqual([21e-6, 25e-6]);
+		expect(ends("9.8·10^4 - 1.07·10^5 MPa", "youngs_modulus")).toEqual([98e9, 107e9]);
+	});
+
 	it("treats what follows ± on a temperature as a difference", () => {
 		const result = parseQuantity("100 ± 5 °C", property("melting_temperature"));
 		expect(result.ok && [result.value.low, result.value.high]).toEqual([368.15, 378.15]);

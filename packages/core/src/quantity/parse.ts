@@ -166,7 +166,9 @@ function cutText(normal: string): Cut | null {
 			unit = unit.slice(0, limit.index).trim();
 		}
 	}
-	return { shape, first, second, unit, firstUnit };
+	// `1.02-1.06·10^5` and `23 ± 2·10^-6` mean the power of ten for both numbers
+	const shared = second?.isProduct === true && first.exponent === 0 && firstUnit === null ? second.exponent : 0;
+	return { shape, first: shared === 0 ? first : { ...first, exponent: shared }, second, unit, firstUnit };
 }
 
 /** A second number right behind the first: `101-109`, `23 ± 2`. */

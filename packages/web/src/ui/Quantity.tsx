@@ -113,9 +113,9 @@ export const BASIS_WORD = {
 
 /** The small letter behind a number; its word for readers of the page's text. */
 export function EvidenceLetter({ value }: { value: MaterialValue }) {
-	if (value.evidence === undefined) return <span className="inline-block w-[8px]" />;
+	if (value.evidence === undefined) return <span className="inline-block w-[9px]" />;
 	return (
-		<abbr className="inline-block w-[8px] no-underline" title={EVIDENCE_WORD[value.evidence]}>
+		<abbr className="inline-block w-[8px] ml-[1px] no-underline" title={EVIDENCE_WORD[value.evidence]}>
 			<sup className="text-[9px] font-semibold text-ink2">{EVIDENCE_LETTER[value.evidence]}</sup>
 		</abbr>
 	);

@@ -93,7 +93,7 @@ function ReadinessLine({ readiness, wanted, onWant }: { readiness: Readiness; wa
 			<span className={`shrink-0 ${wanted ? "font-semibold" : ""} ${readiness.state === "not-ready" ? "text-ink2" : ""}`}>
 				{nameOfUse(readiness.use)}
 			</span>
-			<span className={`caption ml-auto text-right min-w-0 ${readiness.state === "doubts" ? "text-doubt!" : ""}`}>
+			<span className={`caption ml-auto text-right min-w-0 truncate ${readiness.state === "doubts" ? "text-doubt!" : ""}`}>
 				{detail}
 				{more}
 			</span>

@@ -17,7 +17,7 @@ type Item =
 
 const ROW_HEIGHT = 34;
 const GROUP_HEIGHT = 30;
-export const COLUMN_WIDTH = 92;
+export const COLUMN_WIDTH = 96;
 
 /** Virtualised rows under group headings; arrows walk, Enter opens, T puts into the tray. */
 export function Grid(props: {

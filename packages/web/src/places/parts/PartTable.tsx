@@ -1,15 +1,14 @@
 import type { PartView, ProjectView } from "@alvek/contract";
 import { MASS_UNITS } from "@alvek/core/mass";
-import { useDroppable } from "@dnd-kit/core";
 import { useVirtualizer } from "@tanstack/react-virtual";
-import { ListFilter } from "lucide-react";
+import { ListFilter, ListTree } from "lucide-react";
 import { type KeyboardEvent, type MouseEvent, useMemo, useRef, useState } from "react";
 import { useUnitSet } from "../../stores/preferences";
-import { Swatch } from "../../ui/marks";
 import { Chooser } from "./Chooser";
-import { columnDecimals, massColumnText } from "./figures";
-
-const ROW = 33;
+import { columnDecimals } from "./figures";
+import { isTyped } from "./keys";
+import { PartRow, ROW } from "./PartRow";
+import { PartTree } from "./PartTree";
 
 type Props = {
 	project: ProjectView;
@@ -24,6 +23,7 @@ type Props = {
 /** Parts, one row each: swatch, name, quantity, material with revision, mass or state. */
 export function PartTable({ project, selected, onSelect, chooser, setChooser, onGive }: Props) {
 	const [filter, setFilter] = useState("");
+	const [asTree, setAsTree] = useState(false);
 	const unitSet = useUnitSet();
 	const scroller = useRef<HTMLDivElement>(null);
 	const anchor = useRef<string | null>(null);
@@ -61,8 +61,7 @@ export function PartTable({ project, selected, onSelect, chooser, setChooser, on
 		else if (e.key === "Escape") onSelect([]);
 		else if ((e.key === "Delete" || e.key === "Backspace") && chosen.length > 0 && project.mayEdit) onGive(null, false);
 		else if (e.key === "Enter" && chosen.length > 0 && project.mayEdit) setChooser("");
-		else if (e.key.length === 1 && !e.ctrlKey && !e.metaKey && !e.altKey && chosen.length > 0 && project.mayEdit)
-			setChooser(e.key);
+		else if (isTyped(e.key) && !e.ctrlKey && !e.metaKey && !e.altKey && chosen.length > 0 && project.mayEdit) setChooser(e.key);
 		else return;
 		e.preventDefault();
 	};
@@ -82,83 +81,109 @@ export function PartTable({ project, selected, onSelect, chooser, setChooser, on
 						onChange={(e) => setFilter(e.target.value)}
 					/>
 				</div>
+				<button type="button" className="btn btn-ghost" aria-pressed={asTree} onClick={() => setAsTree(!asTree)}>
+					<ListTree size={15} aria-hidden /> Tree
+				</button>
 				{project.mayEdit && (
-					<button type="button" className="btn" disabled={chosen.length === 0} onClick={() => setChooser("")}>
+					<button
+						type="button"
+						className="btn"
+						disabled={chosen.length === 0}
+						onClick={() => {
+							setAsTree(false);
+							setChooser("");
+						}}
+					>
 						Give material
 					</button>
 				)}
 			</div>
-			<div
-				role="grid"
-				aria-label="Parts"
-				aria-multiselectable
-				aria-rowcount={parts.length}
-				className="flex-1 min-h-0 flex flex-col"
-			>
-				<div role="rowgroup">
-					<div
-						role="row"
-						tabIndex={-1}
-						className="grid gap-x-[8px] h-[30px] items-center px-[16px] border-b border-line text-[12px] font-semibold"
-						style={{ gridTemplateColumns: template }}
-					>
-						<Head>Part</Head>
-						<Head right>Qty</Head>
-						<Head>Material</Head>
-						<Head right>Mass, {MASS_UNITS[unitSet].mass}</Head>
-					</div>
-				</div>
+			{asTree && (
+				<PartTree
+					project={project}
+					selected={selected}
+					onSelect={onSelect}
+					onClear={() => onGive(null, false)}
+					onChoose={(text) => {
+						// the chooser hangs from rows of the list
+						setAsTree(false);
+						setChooser(text);
+					}}
+				/>
+			)}
+			{!asTree && (
 				<div
-					ref={scroller}
-					role="rowgroup"
-					// biome-ignore lint/a11y/noNoninteractiveTabindex: it holds the grid's roving focus
-					tabIndex={0}
-					aria-label="Rows: arrows walk, type or press Enter to give a material, Delete takes it away"
-					className="flex-1 min-h-0 overflow-y-auto relative -outline-offset-2"
-					onKeyDown={onKeyDown}
+					role="grid"
+					aria-label="Parts"
+					aria-multiselectable
+					aria-rowcount={parts.length}
+					className="flex-1 min-h-0 flex flex-col"
 				>
-					<div
-						style={{ height: virtual.getTotalSize() + (chooser === null ? 0 : 330), position: "relative" }}
-						role="presentation"
-					>
-						{virtual.getVirtualItems().map((v) => {
-							const part = parts[v.index] as PartView;
-							return (
-								<PartRow
-									key={part.id}
-									part={part}
-									decimals={decimals}
-									top={v.start}
-									template={template}
-									selected={selected.includes(part.id)}
-									onClick={(e) => click(part, e)}
-								/>
-							);
-						})}
-						{chooser !== null && chosen.length > 0 && (
-							<ChooserRow>
-								<Chooser
-									key={selected.join()}
-									project={project}
-									parts={chosen}
-									initial={chooser}
-									top={(lastAt + 1) * ROW + 2}
-									onGive={(id, draft) => {
-										setChooser(null);
-										scroller.current?.focus();
-										onGive(id, draft);
-									}}
-									onClose={() => {
-										setChooser(null);
-										scroller.current?.focus();
-									}}
-								/>
-							</ChooserRow>
-						)}
+					<div role="rowgroup">
+						<div
+							role="row"
+							tabIndex={-1}
+							className="grid gap-x-[8px] h-[30px] items-center px-[16px] border-b border-line text-[12px] font-semibold"
+							style={{ gridTemplateColumns: template }}
+						>
+							<Head>Part</Head>
+							<Head right>Qty</Head>
+							<Head>Material</Head>
+							<Head right>Mass, {MASS_UNITS[unitSet].mass}</Head>
+						</div>
 					</div>
-					{parts.length === 0 && filter !== "" && <p className="p-[16px] text-ink2">No part matches “{filter}”.</p>}
+					<div
+						ref={scroller}
+						role="rowgroup"
+						// biome-ignore lint/a11y/noNoninteractiveTabindex: it holds the grid's roving focus
+						tabIndex={0}
+						aria-label="Rows: arrows walk, type or press Enter to give a material, Delete takes it away"
+						className="flex-1 min-h-0 overflow-y-auto relative -outline-offset-2"
+						onKeyDown={onKeyDown}
+					>
+						<div
+							style={{ height: virtual.getTotalSize() + (chooser === null ? 0 : 330), position: "relative" }}
+							role="presentation"
+						>
+							{virtual.getVirtualItems().map((v) => {
+								const part = parts[v.index] as PartView;
+								return (
+									<PartRow
+										key={part.id}
+										part={part}
+										decimals={decimals}
+										top={v.start}
+										template={template}
+										selected={selected.includes(part.id)}
+										onClick={(e) => click(part, e)}
+									/>
+								);
+							})}
+							{chooser !== null && chosen.length > 0 && (
+								<ChooserRow>
+									<Chooser
+										key={selected.join()}
+										project={project}
+										parts={chosen}
+										initial={chooser}
+										top={(lastAt + 1) * ROW + 2}
+										onGive={(id, draft) => {
+											setChooser(null);
+											scroller.current?.focus();
+											onGive(id, draft);
+										}}
+										onClose={() => {
+											setChooser(null);
+											scroller.current?.focus();
+										}}
+									/>
+								</ChooserRow>
+							)}
+						</div>
+						{parts.length === 0 && filter !== "" && <p className="p-[16px] text-ink2">No part matches “{filter}”.</p>}
+					</div>
 				</div>
-			</div>
+			)}
 		</section>
 	);
 }
@@ -175,87 +200,6 @@ function ChooserRow({ children }: { children: React.ReactNode }) {
 function Head({ children, right = false }: { children: React.ReactNode; right?: boolean }) {
 	return (
 		<span role="columnheader" className={right ? "text-right" : ""}>
-			{children}
-		</span>
-	);
-}
-
-type RowProps = {
-	part: PartView;
-	decimals: number;
-	top: number;
-	template: string;
-	selected: boolean;
-	onClick: (e: MouseEvent) => void;
-};
-
-function PartRow({ part, decimals, top, template, selected, onClick }: RowProps) {
-	const unitSet = useUnitSet();
-	const { setNodeRef, isOver } = useDroppable({ id: `part:${part.id}` });
-	const a = part.assignment;
-	return (
-		// placed by `top`: drag and drop measures without transforms
-		// biome-ignore lint/a11y/useKeyWithClickEvents: keys are handled by the grid
-		<div
-			ref={setNodeRef}
-			role="row"
-			tabIndex={-1}
-			aria-selected={selected}
-			onClick={onClick}
-			style={{
-				position: "absolute",
-				top,
-				left: 0,
-				right: 0,
-				height: ROW,
-				gridTemplateColumns: template,
-			}}
-			className={`grid gap-x-[8px] items-center px-[16px] border-b border-line2 cursor-default select-none ${isOver ? "outline-2 -outline-offset-2 outline-primary" : ""} ${selected ? "bg-accent-soft shadow-[inset_3px_0_0_var(--color-primary)]" : "hover:bg-paper"}`}
-		>
-			<Cell className="flex items-center gap-[9px]">
-				<Swatch colour={a?.colour ?? null} />
-				<span
-					className="font-semibold truncate"
-					title={part.productId === "" || part.productId === part.name ? part.name : `${part.name} (${part.productId})`}
-				>
-					{part.name}
-				</span>
-			</Cell>
-			<Cell className="text-right text-ink2">{part.quantity}</Cell>
-			<Cell className="flex items-center gap-[6px]">
-				{a === null ? (
-					<span className="text-ink3">no material</span>
-				) : (
-					<>
-						<span className="truncate" title={a.material}>
-							{a.material}
-						</span>
-						{a.draft ? (
-							<span className="tag tag-note">draft</span>
-						) : (
-							<span className="caption whitespace-nowrap">rev {a.revision}</span>
-						)}
-						{a.behind && <span className="tag tag-note">behind</span>}
-						{a.removed && <span className="tag tag-doubt">in the bin</span>}
-					</>
-				)}
-			</Cell>
-			<Cell className="text-right whitespace-nowrap">
-				{part.mass_kg === null ? (
-					<span className="text-ink3">no mass</span>
-				) : (
-					<b className={a?.densityCarried ? "carried" : ""} title={a?.densityCarried ? "its density is carried over" : undefined}>
-						{massColumnText(part.mass_kg.mass * part.quantity, unitSet, decimals)}
-					</b>
-				)}
-			</Cell>
-		</div>
-	);
-}
-
-function Cell({ children, className = "" }: { children: React.ReactNode; className?: string }) {
-	return (
-		<span role="gridcell" className={`min-w-0 ${className}`}>
 			{children}
 		</span>
 	);

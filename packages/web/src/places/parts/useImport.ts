@@ -1,4 +1,4 @@
-import type { JobView } from "@alvek/contract";
+import { type JobView, UPLOAD_LIMIT_BYTES } from "@alvek/contract";
 import { useCallback, useRef, useState } from "react";
 import { call, newId, upload } from "../../api/client";
 import { refreshAll, sentences } from "../../api/queries";
@@ -19,6 +19,9 @@ export function useImport(project: string) {
 
 	const start = useCallback(
 		async (file: File) => {
+			if (file.size > UPLOAD_LIMIT_BYTES) {
+				return setState({ file: file.name, error: sentences([{ code: "upload-too-large", expected: "200 MB" }]) });
+			}
 			const controller = new AbortController();
 			running.current = { controller, job: null };
 			setState({ file: file.name, stage: "sending", share: 0 });

@@ -34,7 +34,7 @@ export function Header({ sheet, material, revision, draft, checks }: Props) {
 						<Link className="quiet-link" to={`/materials/${base.id}`}>
 							{base.name}
 						</Link>{" "}
-						rev {base.revision}: {values.length - carried} values own, {carried} carried over
+						rev {base.revision}: {values.length - carried} of {values.length} values its own, {carried} carried over
 					</p>
 				)}
 				{revision !== null && (

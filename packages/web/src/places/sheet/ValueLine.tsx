@@ -156,7 +156,7 @@ function ShownValue({
 			onClick={onEdit}
 			onKeyDown={(e) => {
 				// typing on a focused value begins at once
-				if (e.key.length === 1 && !e.ctrlKey && !e.metaKey && !e.altKey && e.key !== " ") onEdit();
+				if (/^[\p{L}\p{N}.,<>=~+-]$/u.test(e.key) && !e.ctrlKey && !e.metaKey && !e.altKey) onEdit();
 			}}
 		>
 			{content}

@@ -1,0 +1,75 @@
+import { X } from "lucide-react";
+import { useEffect, useRef, useState } from "react";
+import { Comb } from "./marks";
+import { EVIDENCE_LETTER, EVIDENCE_WORD } from "./Quantity";
+
+const USES_SHOWN = [
+	{ state: "ready", words: "full: ready" },
+	{ state: "doubts", words: "half: ready with doubts, which are named" },
+	{ state: "not-ready", words: "short outline: not ready, and what is missing is named" },
+] as const;
+
+/** What the small marks mean; `?` opens and closes it. */
+export function Legend() {
+	const [open, setOpen] = useState(false);
+	const close = useRef<HTMLButtonElement>(null);
+	useEffect(() => {
+		const onKey = (e: KeyboardEvent): void => {
+			const typing = e.target instanceof HTMLElement && e.target.matches("input, textarea, select");
+			if (e.key === "?" && !typing) setOpen((before) => !before);
+			if (e.key === "Escape") setOpen(false);
+		};
+		window.addEventListener("keydown", onKey);
+		return () => window.removeEventListener("keydown", onKey);
+	}, []);
+	useEffect(() => {
+		if (open) close.current?.focus();
+	}, [open]);
+	if (!open) return null;
+	return (
+		<div
+			role="dialog"
+			aria-label="What the marks mean"
+			className="floating fixed right-[16px] top-[56px] w-[330px] p-[16px] z-40"
+		>
+			<div className="flex items-start">
+				<h2 className="font-bold text-[15px]">What the marks mean</h2>
+				<button
+					ref={close}
+					type="button"
+					className="btn btn-ghost btn-small px-[4px]! ml-auto"
+					aria-label="Close"
+					onClick={() => setOpen(false)}
+				>
+					<X size={14} aria-hidden />
+				</button>
+			</div>
+			<h3 className="rule-head mt-[8px]">Letter behind a number: evidence</h3>
+			<dl>
+				{Object.entries(EVIDENCE_LETTER).map(([evidence, letter]) => (
+					<div key={evidence} className="flex py-[2px]">
+						<dt className="w-[28px] font-bold">{letter}</dt>
+						<dd>{EVIDENCE_WORD[evidence as keyof typeof EVIDENCE_WORD]}</dd>
+					</div>
+				))}
+				<div className="flex py-[2px]">
+					<dt className="w-[28px]">
+						<span className="carried">7</span>
+					</dt>
+					<dd>carried over from a base, not yet confirmed</dd>
+				</div>
+			</dl>
+			<h3 className="rule-head mt-[12px]">Comb: mass, linear static, strength, modal, thermal</h3>
+			<ul>
+				{USES_SHOWN.map(({ state, words }) => (
+					<li key={state} className="flex items-center gap-[12px] py-[2px]">
+						<Comb readiness={[{ use: "mass", state, missing: [], doubts: [] }]} />
+						{words}
+					</li>
+				))}
+			</ul>
+			<h3 className="rule-head mt-[12px]">Keys</h3>
+			<p>Arrows walk, Enter opens or gives, T puts into the tray, Ctrl Z takes back on a sheet, ? shows this.</p>
+		</div>
+	);
+}
