@@ -137,19 +137,26 @@ export function Chooser({ project, parts, initial, top, onGive, onClose }: Props
 	);
 }
 
-/** Materials that match, those of this project first; my draft of one is a choice of its own. */
+/** Words of a text, lower case; a code such as OW-0211 is two. */
+function wordsOf(text: string): string[] {
+	return text
+		.toLowerCase()
+		.split(/[^\p{L}\p{N}.]+/u)
+		.filter((w) => w !== "");
+}
+
+/** Materials in which every typed word begins a word; those of this project first, my draft of one as a choice of its own. */
 function choicesOf(rows: readonly MaterialRow[], project: ProjectView, text: string): readonly Choice[] {
 	const used = new Set(project.parts.flatMap((p) => p.assignment?.materialId ?? []));
-	const words = text
-		.toLowerCase()
-		.split(/\s+/)
-		.filter((w) => w !== "");
+	const typed = wordsOf(text);
+	const fits = (haystack: string): boolean => {
+		const words = wordsOf(haystack);
+		return typed.every((t) => words.some((w) => w.startsWith(t)));
+	};
 	const found = rows
-		.filter((r) => {
-			const haystack =
-				`${r.name} ${r.group} ${r.itemCode} ${r.shopName} ${r.document.designations.map((d) => d.text).join(" ")}`.toLowerCase();
-			return words.every((w) => haystack.includes(w));
-		})
+		.filter((r) =>
+			fits(`${r.name} ${r.group} ${r.itemCode} ${r.shopName} ${r.document.designations.map((d) => d.text).join(" ")}`),
+		)
 		.flatMap((row): Choice[] => {
 			const isUsed = used.has(row.id);
 			const published: Choice = { key: row.id, row, draft: false, used: isUsed, density: row.publishedDensity };
@@ -158,6 +165,6 @@ function choicesOf(rows: readonly MaterialRow[], project: ProjectView, text: str
 			if (row.revision === 0) return [draft];
 			return [published, draft];
 		});
-	const begins = (c: Choice): boolean => words.length > 0 && c.row.name.toLowerCase().startsWith(words[0] as string);
-	return found.sort((a, b) => Number(b.used) - Number(a.used) || Number(begins(b)) - Number(begins(a)));
+	// a match in the name comes before one in the group or a code
+	return found.sort((a, b) => Number(b.used) - Number(a.used) || Number(fits(b.row.name)) - Number(fits(a.row.name)));
 }
