@@ -2,6 +2,7 @@ import { expect, type Page, test } from "@playwright/test";
 import {
 	beginMaterial,
 	chooser,
+	fixture,
 	importFile,
 	newProject,
 	options,
@@ -140,6 +141,11 @@ test("files that cannot be read say why, and nothing is lost", async ({ page }) 
 	await send("cut.step", "ISO-10303-21;\nHEADER;\nENDSEC;\nDATA;\n#1=CARTESIAN_POINT('',(0.,");
 	await expect(page.getByRole("alert")).toContainText("ends early, at line 5");
 	await page.getByRole("button", { name: "Close this message" }).click();
+	await expect(page.getByText("No parts yet.")).toBeVisible();
+	// an import on its way can be stopped, and leaves nothing
+	await input.setInputFiles(fixture("mount.step"));
+	await page.getByRole("button", { name: "Cancel" }).click();
+	await expect(page.getByText("mount.step: cancelled, nothing was imported.")).toBeVisible();
 	await expect(page.getByText("No parts yet.")).toBeVisible();
 	await importFile(page, "nested.step");
 });

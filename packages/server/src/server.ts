@@ -32,6 +32,7 @@ export async function openInstallation(options: InstallationOptions): Promise<In
 	const kernel = createKernel({ workerUrl: options.kernelWorker });
 	const jobs = createJobs(db, blobs, kernel);
 	await jobs.interruptLeftovers();
+	await blobs.sweep(new Set((await db.all<{ hash: string }>("SELECT hash FROM blob")).map((b) => b.hash)));
 	const finding = plainFinding(db);
 	await finding.load();
 	const services = createServices({ finding, blobs, jobs, version: options.version });

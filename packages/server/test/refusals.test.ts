@@ -1,3 +1,4 @@
+import { readdirSync } from "node:fs";
 import { request } from "node:http";
 import { describeIssue } from "@alvek/core/result";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
@@ -81,6 +82,14 @@ describe("files that are refused", () => {
 			more();
 		});
 		expect(code).toBe("upload-too-large");
+	});
+
+	it("and what was refused does not stay on the disk after a restart", async () => {
+		const files = (): string[] =>
+			readdirSync(`${server.dataDir}/blobs`, { recursive: true, encoding: "utf8" }).filter((f) => /[0-9a-f]{64}$/.test(f));
+		expect(files().length).toBeGreaterThan(0);
+		server = await server.restart();
+		expect(files()).toEqual([]);
 	});
 
 	it("a cancelled import leaves nothing", async () => {

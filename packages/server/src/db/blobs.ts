@@ -1,6 +1,6 @@
 import { createHash } from "node:crypto";
 import { createWriteStream } from "node:fs";
-import { mkdir, open, readFile, rename, rm, stat } from "node:fs/promises";
+import { mkdir, open, readdir, readFile, rename, rm, stat } from "node:fs/promises";
 import { join } from "node:path";
 import type { Readable } from "node:stream";
 import { fail, ok, type Result } from "@alvek/core/result";
@@ -11,6 +11,8 @@ export type Blobs = {
 	/** Takes a stream of at most `limit` bytes; nothing stays when it is larger or breaks off. */
 	receive(stream: Readable, limit: number, expected: number | null): Promise<Result<{ hash: string; size: number }>>;
 	read(hash: string): Promise<Buffer>;
+	/** Deletes what nothing names: files of imports that were refused. Only while nothing is being received. */
+	sweep(known: ReadonlySet<string>): Promise<void>;
 };
 
 export async function openBlobs(dir: string): Promise<Blobs> {
@@ -73,6 +75,14 @@ export async function openBlobs(dir: string): Promise<Blobs> {
 			}
 		},
 		read: (hash) => readFile(pathOf(hash)),
+		async sweep(known) {
+			for (const folder of await readdir(dir)) {
+				if (!/^[0-9a-f]{2}$/.test(folder)) continue;
+				for (const name of await readdir(join(dir, folder))) {
+					if (!known.has(name)) await rm(join(dir, folder, name), { force: true });
+				}
+			}
+		},
 	};
 }
 
