@@ -3,7 +3,7 @@ import { defineConfig } from "vitest/config";
 export default defineConfig({
 	test: {
 		projects: [
-			{ test: { name: "core", include: ["packages/{core,contract,web}/src/**/*.test.ts"], isolate: false } },
+			{ test: { name: "core", include: ["packages/{core,contract,web}/src/**/*.test.{ts,tsx}"], isolate: false } },
 			{
 				test: {
 					name: "api",

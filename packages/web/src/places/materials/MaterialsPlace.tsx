@@ -93,6 +93,11 @@ export function MaterialsPlace() {
 				{page.data && page.data.rows.length > 0 && (
 					<Grid rows={page.data.rows} view={view} change={change} focused={focused?.id ?? null} />
 				)}
+				{page.data && page.data.rows.length < page.data.total && (
+					<p className="shrink-0 border-t border-line px-[16px] py-[6px] caption" role="status">
+						The first {page.data.rows.length} of {page.data.total} are shown. Narrow the filters to reach the others.
+					</p>
+				)}
 				{page.data?.rows.length === 0 && page.data.all > 0 && (
 					<Empty title="No material passes these filters.">
 						<p className="mb-[12px]">{page.data.all} are there. Take a filter away, or start afresh.</p>

@@ -5,7 +5,7 @@ import { useQueries } from "@tanstack/react-query";
 import { Maximize } from "lucide-react";
 import { type KeyboardEvent, type MutableRefObject, useEffect, useMemo, useRef, useState } from "react";
 import { usePreferences } from "../../stores/preferences";
-import { PartsScene, type SceneColours } from "./scene";
+import { PartsScene, type SceneColours, type Triad } from "./scene";
 
 const THEME_COLOURS: Readonly<Record<"day" | "night", SceneColours>> = {
 	day: { ink: "#1c2b33", accent: "#0b6b66", wrong: "#a4322a" },
@@ -24,6 +24,7 @@ type Props = {
 export function Viewer({ project, selected, onSelect, partAt }: Props) {
 	const host = useRef<HTMLDivElement>(null);
 	const scene = useRef<PartsScene | null>(null);
+	const triad = useRef<SVGSVGElement>(null);
 	const select = useRef(onSelect);
 	select.current = onSelect;
 	const theme = usePreferences((s) => s.theme);
@@ -45,9 +46,9 @@ export function Viewer({ project, selected, onSelect, partAt }: Props) {
 	useEffect(() => {
 		if (host.current === null) return;
 		try {
-			scene.current = new PartsScene(host.current, (part, add) =>
-				select.current(part === null ? [] : [part], add && part !== null),
-			);
+			const onPick = (part: string | null, add: boolean): void =>
+				select.current(part === null ? [] : [part], add && part !== null);
+			scene.current = new PartsScene(host.current, onPick, (axes) => drawTriad(triad.current, axes));
 		} catch {
 			setFailed("This browser shows no 3D graphics. The table and all figures work without it.");
 			return;
@@ -116,6 +117,23 @@ export function Viewer({ project, selected, onSelect, partAt }: Props) {
 					<Maximize size={15} aria-hidden />
 				</button>
 			</div>
+			<svg
+				ref={triad}
+				width="72"
+				height="72"
+				viewBox="-36 -36 72 72"
+				aria-hidden="true"
+				className="absolute right-[10px] bottom-[8px] pointer-events-none text-ink2"
+			>
+				{["x", "y", "z"].map((axis) => (
+					<g key={axis}>
+						<line stroke="currentColor" strokeWidth="1.3" />
+						<text className="fill-ink2 text-[11px]" textAnchor="middle" dominantBaseline="middle">
+							{axis}
+						</text>
+					</g>
+				))}
+			</svg>
 			{bare.length > 0 && bare.length < project.parts.length && (
 				<p className="absolute left-[14px] bottom-[12px] text-[12px] text-wrong pointer-events-none">
 					dashed: no material ({bare.length === 1 ? bare[0]?.name : `${bare.length} rows`})
@@ -125,6 +143,17 @@ export function Viewer({ project, selected, onSelect, partAt }: Props) {
 			{failed && <p className="absolute inset-x-[24px] top-[60px] text-ink2">{failed}</p>}
 		</section>
 	);
+}
+
+/** Written straight into the picture: it follows every frame of a turn. */
+function drawTriad(svg: SVGSVGElement | null, axes: Triad): void {
+	svg?.querySelectorAll("g").forEach((group, i) => {
+		const [x = 0, y = 0] = axes[i] ?? [];
+		group.querySelector("line")?.setAttribute("x2", String(x * 22));
+		group.querySelector("line")?.setAttribute("y2", String(-y * 22));
+		group.querySelector("text")?.setAttribute("x", String(x * 30));
+		group.querySelector("text")?.setAttribute("y", String(-y * 30));
+	});
 }
 
 async function loadMeshes(project: string, hash: string): Promise<readonly MeshSolid[]> {

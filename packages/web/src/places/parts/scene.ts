@@ -27,6 +27,11 @@ import { acceleratedRaycast, computeBoundsTree } from "three-mesh-bvh";
 /** Colours that the scene takes from the theme. */
 export type SceneColours = { readonly ink: string; readonly accent: string; readonly wrong: string };
 
+/** Where the x, y and z axes point in the picture, each of length 1 seen from the front; y runs upward. */
+export type Triad = readonly (readonly [number, number])[];
+
+const AXES = [new Vector3(1, 0, 0), new Vector3(0, 1, 0), new Vector3(0, 0, 1)] as const;
+
 type Piece = { readonly part: string; readonly mesh: Mesh; readonly edges: LineSegments };
 
 /**
@@ -50,6 +55,7 @@ export class PartsScene {
 	constructor(
 		private readonly host: HTMLElement,
 		onPick: (part: string | null, add: boolean) => void,
+		private readonly onTurn: (triad: Triad) => void,
 	) {
 		this.renderer = new WebGLRenderer({ antialias: true, alpha: true });
 		this.renderer.setPixelRatio(Math.min(devicePixelRatio, 2));
@@ -215,6 +221,12 @@ export class PartsScene {
 		this.frame = requestAnimationFrame(() => {
 			this.frame = 0;
 			this.renderer.render(this.scene, this.camera);
+			this.onTurn(
+				AXES.map((axis) => {
+					const seen = axis.clone().transformDirection(this.camera.matrixWorldInverse);
+					return [seen.x, seen.y] as const;
+				}),
+			);
 		});
 	}
 

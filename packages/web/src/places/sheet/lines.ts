@@ -33,7 +33,7 @@ export function sectionLines(
 	return PROPERTIES.filter((p) => p.section === section).flatMap((spec): SheetLine[] => {
 		const values = Object.values(material.values)
 			.filter((v) => v.property === spec.id)
-			.sort((a, b) => (a.id.length - b.id.length || a.id < b.id ? -1 : 1));
+			.sort((a, b) => a.id.length - b.id.length || (a.id < b.id ? -1 : 1));
 		if (values.length > 0) return values.map((value) => ({ key: value.id, spec, value }));
 		const fits = spec.families === undefined || spec.families.some((f) => isFamily(material.family, f));
 		return all || needed.has(spec.id) || (COMMON.has(spec.id) && fits) || (spec.families !== undefined && fits)

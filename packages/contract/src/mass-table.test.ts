@@ -1,0 +1,80 @@
+import { describe, expect, it } from "vitest";
+import { massTable, type ProjectView } from "./index";
+
+const part = (name: string, quantity: number, density: number | null, extra: object = {}): ProjectView["parts"][number] =>
+	({
+		id: name,
+		name,
+		quantity,
+		volume_m3: 1e-3,
+		assignment:
+			density === null
+				? null
+				: { material: `M ${density}`, revision: 3, draft: false, behind: null, densityCarried: false, ...extra },
+		mass_kg: density === null ? null : { mass: density * 1e-3, low: density * 0.9e-3, high: null },
+	}) as unknown as ProjectView["parts"][number];
+
+const project = (...parts: ProjectView["parts"][number][]): ProjectView =>
+	({
+		parts,
+		totals: { parts: 3, partsWithMass: 2, volume_m3: 3e-3, mass_kg: { mass: 12, low: null, high: null } },
+	}) as unknown as ProjectView;
+
+describe("the mass table", () => {
+	it("has units in the header and the revision in the row, quantity multiplied in", () => {
+		const [head, row, bare, total] = massTable(
+			project(part("Plate", 2, 2700), part("Housing", 1, null)),
+			"engineering",
+			"\t",
+		).split("\r\n");
+		expect(head?.split("\t").slice(4, 7)).toEqual(["Volume each [cm^3]", "Mass each [kg]", "Mass [kg]"]);
+		expect(row?.split("\t")).toEqual([
+			"Plate",
+			"2",
+			"M 2700",
+			"3",
+			"1000.00000",
+			"2.70000000",
+			"5.40000000",
+			"4.86000000",
+			"",
+			"",
+		]);
+		expect(bare?.split("\t").at(-1)).toBe("no material, no mass");
+		expect(total).toContain("2 of 3 parts");
+	});
+
+	it("follows the unit set: 2.7 kg are 5.9524811 lb", () => {
+		const row = massTable(project(part("Plate", 1, 2700)), "us", "\t").split("\r\n")[1];
+		// 2.7 / 0.45359237
+		expect(row?.split("\t")[5]).toBe("5.95248108");
+	});
+
+	it("tells drafts, parts behind and carried-over densities", () => {
+		const behind = part("A", 1, 1000, { behind: { revision: 4 }, densityCarried: true });
+		const draft = part("B", 1, 1000, { draft: true });
+		const rows = massTable(project(behind, draft), "base", "\t").split("\r\n");
+		expect(rows[1]?.split("\t").at(-1)).toBe("behind revision 4; density carried over");
+		expect([rows[2]?.split("\t")[3], rows[2]?.split("\t").at(-1)]).toEqual(["draft", "draft"]);
+	});
+
+	it("quotes what would split a cell and disarms what a spreadsheet would run", () => {
+		const rows = massTable(
+			project(
+				part('Plate, "left"', 1, 1),
+				part("=cmd()", 1, 1),
+				part("-5 bolt", 1, 1),
+				part("+x", 1, 1),
+				part("two\nlines", 1, 1),
+			),
+			"base",
+			",",
+		).split("\r\n");
+		expect(rows[1]).toMatch(/^"Plate, ""left""",1,/);
+		expect(rows[2]).toMatch(/^'=cmd\(\),/);
+		expect(rows[3]).toMatch(/^-5 bolt,/);
+		expect(rows[4]).toMatch(/^'\+x,/);
+		expect(rows[5]).toMatch(/^"two\nlines",/);
+		expect(massTable(project(part("two\tcells", 1, 1)), "base", "\t").split("\r\n")[1]).toMatch(/^two cells\t/);
+	});
+});
