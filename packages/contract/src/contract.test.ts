@@ -47,7 +47,7 @@ describe("packed meshes", () => {
 });
 
 describe("ids", () => {
-	it("carry version, variant and time (RFC 9562, the example of appendix A.6)", () => {
+	it("carry version, variant and time where the layout of RFC 9562 puts them", () => {
 		// unix_ts_ms 0x017F22E279B0, rand_a 0xCC3, rand_b 0x18C4DC0C0C07398F
 		const random = Uint8Array.from([0x0c, 0xc3, 0x18, 0xc4, 0xdc, 0x0c, 0x0c, 0x07, 0x39, 0x8f]);
 		expect(uuid7(0x017f22e279b0, random)).toBe("017f22e2-79b0-7cc3-98c4-dc0c0c07398f");

@@ -90,6 +90,59 @@ describe("from a typed value to the mass of an assembly", () => {
 		expect((await server.must("getProject", { id: project })).totals.behind).toBe(9);
 	});
 
+	it("totals are the sum of density x volume for a hundred seeded assignments with ranges, gaps and drafts", async () => {
+		const project = newId();
+		await server.must("createProject", { id: project, name: "Seeded" });
+		await server.importFile(project, "nested.step", fixture("nested.step"));
+		const { parts } = await server.must("getProject", { id: project });
+		/** Materials with single densities, ranges, ranges by other units, and one that is only a draft. */
+		const choices: { id: string; low: number; high: number; draft: boolean }[] = [];
+		for (const [i, text] of ["2710 kg/m3", "8.78-8.91 g/cm3", "506-519 lb/ft3", "80 ± 6 kg/m3", "1,36 g/cm3"].entries()) {
+			const id = newId();
+			await server.must("createMaterial", { id, libraryId: "own", name: `Seeded ${i}` });
+			const density = value("density", text);
+			const { version } = await server.must("saveDraft", { id, edits: [{ at: "density", from: null, to: density }] });
+			const draft = i === 4;
+			if (!draft) await server.must("publishDraft", { id, note: "seed", version });
+			choices.push({ id, low: density.low ?? 0, high: density.high ?? 0, draft });
+		}
+		let state = 20261125;
+		const random = (n: number): number => {
+			state = (Math.imul(state, 1664525) + 1013904223) >>> 0;
+			return state % n;
+		};
+		const standing = new Map<string, (typeof choices)[number] | null>(parts.map((p) => [p.id, null]));
+		for (let round = 0; round < 100; round++) {
+			const part = parts[random(parts.length)]?.id ?? "";
+			const choice = random(4) === 0 ? null : (choices[random(choices.length)] ?? null);
+			standing.set(part, choice);
+			const { value: view } = await server.must("assign", {
+				id: project,
+				parts: [part],
+				materialId: choice?.id ?? null,
+				draft: choice?.draft === true,
+			});
+			const sum = (of: (c: (typeof choices)[number]) => number): number =>
+				parts.reduce((total, p) => {
+					const c = standing.get(p.id) ?? null;
+					return total + (c === null ? 0 : of(c) * p.volume_m3 * p.quantity);
+				}, 0);
+			const mass = view.totals.mass_kg;
+			const weighed = parts.filter((p) => standing.get(p.id) !== null).reduce((n, p) => n + p.quantity, 0);
+			expect(view.totals.partsWithMass, `round ${round}`).toBe(weighed);
+			if (weighed === 0) expect(mass).toBeNull();
+			else {
+				for (const [got, want] of [
+					[mass?.mass, sum((c) => (c.low + c.high) / 2)],
+					[mass?.low, sum((c) => c.low)],
+					[mass?.high, sum((c) => c.high)],
+				] as const) {
+					expect(Math.abs((got ?? 0) / want - 1), `round ${round}`).toBeLessThan(1e-12);
+				}
+			}
+		}
+	});
+
 	it("writes the mass table with units, revisions and states, and no formulas", async () => {
 		const project = newId();
 		await server.must("createProject", { id: project, name: "=1+1" });

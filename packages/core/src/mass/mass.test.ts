@@ -31,7 +31,7 @@ function box(a: number, b: number, c: number, at: Vec3): SolidGeometry {
 
 const uniform = (working: number) => ({ working, low: working, high: working });
 
-/** A linear congruential generator (Numerical Recipes' constants), so that a failing seed can be repeated. */
+/** A linear congruential generator, so that a failing seed can be repeated. */
 function random(seed: number): () => number {
 	let state = seed;
 	return () => {

@@ -41,7 +41,7 @@ const STEEL = material(
 );
 
 describe("canonical bytes", () => {
-	it("sorts keys by code units and writes numbers as ECMAScript does (RFC 8785, section 3.2.3 and its example of sorting)", () => {
+	it("sorts keys by code units and writes numbers as ECMAScript does, the rule of RFC 8785", () => {
 		const sorted = canonicalJson({
 			"\u20ac": "Euro Sign",
 			"\r": "Carriage Return",

@@ -97,7 +97,7 @@ function wordParameter(word: string, opens: (source: string) => boolean, list: (
 	return Number.isFinite(value) ? { kind: "number", value } : UNSET;
 }
 
-/** Undoes the encodings of ISO 10303-21 clause 6.4.3: doubled quotes, `\X2\00D8\X0\`, `\X4\`, `\X\D8`, `\S\X`. */
+/** Undoes the encodings of strings in ISO 10303-21: doubled quotes, `\X2\00D8\X0\`, `\X4\`, `\X\D8`, `\S\X`. */
 export function decodeText(raw: string): string {
 	return raw
 		.replace(/''/g, "'")

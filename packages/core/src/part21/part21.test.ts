@@ -45,7 +45,7 @@ describe("reading a STEP file's text", () => {
 		expect(result.ok && result.value.lengthUnit).toBeCloseTo(0.0254, 15);
 	});
 
-	it("undoes the encodings of clause 6.4.3", () => {
+	it("undoes the encodings of strings", () => {
 		expect(decodeText("Sheave \\X2\\00D8\\X0\\90")).toBe("Sheave Ø90");
 		expect(decodeText("it''s \\X\\E9")).toBe("it's é");
 		expect(decodeText("\\X4\\0001F600\\X0\\")).toBe("\u{1F600}");

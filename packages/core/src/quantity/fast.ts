@@ -90,7 +90,7 @@ export function parsePlain(text: string, spec: QuantitySpec): Quantity | null {
 	if (ready === undefined || ready.unit.dimension !== spec.dimension || spec.scales === true) return null;
 	const magnitude = convert(mantissa, exponent - decimals, ready);
 	if (magnitude === null) return null;
-	const si = first === 1 ? -magnitude : magnitude;
+	const si = first === 1 ? 0 - magnitude : magnitude; // never -0, which JSON cannot hold
 	const aboveMin = spec.min === undefined || si > spec.min || (si === spec.min && spec.minExclusive !== true);
 	if (!aboveMin || (spec.max !== undefined && si > spec.max)) return null;
 	const typed = text.slice(0, numberEnd);

@@ -1,8 +1,8 @@
 import { type Dimension, dimension } from "./dimension";
 
 /**
- * Exact factors to SI. Sources: NIST Special Publication 811 (2008) appendix B for the inch, pound, pound-force,
- * Btu_IT and calories; the SI Brochure for prefixes and the zero of the Celsius scale. 100 %IACS is 58 MS/m at 20 degC.
+ * Exact factors to SI: the defined values of NIST SP 811 and the SI Brochure for the inch, pound, pound-force, Btu_IT,
+ * calories, prefixes and the zero of the Celsius scale. 100 %IACS is 58 MS/m at 20 degC.
  */
 export type UnitRow = {
 	readonly names: readonly string[];
@@ -93,5 +93,5 @@ export const PREFIXES: Readonly<Record<string, number>> = {
 export const AS_FORCE: Readonly<Record<string, string>> = { lb: "lbf", lbs: "lbf", kg: "kgf" };
 export const AS_MASS: Readonly<Record<string, string>> = { lb: "lbm", lbs: "lbm" };
 
-/** Hardness scales never convert: each is its own unit. ISO 6506, 6507, 6508, 48-4 and 868 name them. */
+/** Hardness scales never convert: each is its own unit. Their standards stand in the catalogue. */
 export const HARDNESS_SCALES = ["HV", "HBW", "HRA", "HRB", "HRC", "Shore A", "Shore D", "IRHD"] as const;

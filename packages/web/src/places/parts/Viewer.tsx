@@ -1,9 +1,10 @@
-import type { ProjectView } from "@alvek/contract";
+import type { PartView, ProjectView } from "@alvek/contract";
 import { API_ROOT, type MeshSolid, unpackMeshes } from "@alvek/contract";
 import { useDroppable } from "@dnd-kit/core";
 import { useQueries } from "@tanstack/react-query";
 import { Maximize } from "lucide-react";
 import { type KeyboardEvent, type MutableRefObject, useEffect, useMemo, useRef, useState } from "react";
+import { useSearchParams } from "react-router";
 import { usePreferences } from "../../stores/preferences";
 import { PartsScene, type SceneColours, type Triad } from "./scene";
 
@@ -39,6 +40,8 @@ export function Viewer({ project, selected, onSelect, partAt }: Props) {
 			gcTime: 60_000,
 		})),
 	});
+	const [params, setParams] = useSearchParams();
+	const colourBy: ColourBy = COLOURINGS.find((c) => c.id === params.get("colour"))?.id ?? "material";
 	const ready = meshes.every((m) => m.data !== undefined);
 	// what is drawn changes with the geometry, not with every assignment
 	const shape = ready ? hashes.join() + project.occurrences.length : "";
@@ -66,9 +69,9 @@ export function Viewer({ project, selected, onSelect, partAt }: Props) {
 
 	// biome-ignore lint/correctness/useExhaustiveDependencies: the shape stands for the pieces to paint
 	useEffect(() => {
-		const colours = new Map(project.parts.map((p) => [p.id, p.assignment?.colour ?? null]));
+		const colours = new Map(project.parts.map((p) => [p.id, colourOf(p, colourBy)]));
 		scene.current?.paint(colours, new Set(selected), THEME_COLOURS[theme]);
-	}, [project.parts, selected, theme, shape]);
+	}, [project.parts, selected, theme, shape, colourBy]);
 
 	useEffect(() => {
 		partAt.current = (x, y) => scene.current?.partAt(x, y) ?? null;
@@ -107,6 +110,23 @@ export function Viewer({ project, selected, onSelect, partAt }: Props) {
 				onKeyDown={onKeyDown}
 			/>
 			<div className="absolute left-[12px] top-[10px] flex gap-[6px]">
+				<select
+					aria-label="Colour of the parts"
+					className="field w-auto! font-semibold"
+					value={colourBy}
+					onChange={(e) => {
+						const next = new URLSearchParams(params);
+						if (e.target.value === "material") next.delete("colour");
+						else next.set("colour", e.target.value);
+						setParams(next, { replace: true });
+					}}
+				>
+					{COLOURINGS.map((c) => (
+						<option key={c.id} value={c.id}>
+							{c.name}
+						</option>
+					))}
+				</select>
 				<button
 					type="button"
 					className="btn btn-icon"
@@ -143,6 +163,25 @@ export function Viewer({ project, selected, onSelect, partAt }: Props) {
 			{failed && <p className="absolute inset-x-[24px] top-[60px] text-ink2">{failed}</p>}
 		</section>
 	);
+}
+
+const COLOURINGS = [
+	{ id: "material", name: "Colour by material" },
+	{ id: "density", name: "Colour by density" },
+	{ id: "file", name: "Colour as in the file" },
+] as const;
+type ColourBy = (typeof COLOURINGS)[number]["id"];
+
+/** What a part is drawn in; null: no material, so an outline, whatever the colouring. */
+function colourOf(part: PartView, by: ColourBy): string | null {
+	if (part.assignment === null) return null;
+	if (by === "file") return part.fileColour ?? part.assignment.colour;
+	if (by === "material") return part.assignment.colour;
+	const density = part.assignment.density?.working;
+	if (density === undefined) return null;
+	// light to heavy from 0.03 to 20 g/cm3 on a logarithmic scale, pale to deep verdigris
+	const share = Math.min(Math.max(Math.log(density / 30) / Math.log(20000 / 30), 0), 1);
+	return `hsl(177, ${Math.round(18 + 50 * share)}%, ${Math.round(88 - 66 * share)}%)`;
 }
 
 /** Written straight into the picture: it follows every frame of a turn. */

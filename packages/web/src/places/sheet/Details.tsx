@@ -55,7 +55,9 @@ export function Details({ spec, value, onChange, onClear, onAnother }: Props) {
 				wide
 			/>
 			<div className="col-span-3 flex gap-[6px] items-center">
-				<span className="caption">typed as “{value.entered}”</span>
+				<span className="caption">
+					typed as “{value.entered}”{spec.standard !== undefined && ` · measured after ${spec.standard}`}
+				</span>
 				<button type="button" className="btn btn-ghost btn-small ml-auto" onClick={onAnother}>
 					<Plus size={13} aria-hidden /> Another value of it
 				</button>

@@ -46,12 +46,12 @@ export function ValueLine({ line, material, draft, editing, setEditing, goOn }: 
 	};
 
 	return (
-		<div id={`line-${key}`} className="border-b border-line2 scroll-mt-[60px]">
+		<div id={`line-${key}`} className="group border-b border-line2 scroll-mt-[60px]">
 			<div className="grid grid-cols-[38px_minmax(110px,178px)_minmax(150px,190px)_86px_minmax(0,1fr)_30px] items-center min-h-[32px] max-md:grid-cols-[30px_1fr_auto_24px]">
 				<span className="text-[14px]">
 					<SymbolText symbol={label.symbol} />
 				</span>
-				<span className="group relative min-w-0">
+				<span className="min-w-0">
 					<span className="truncate block" title={spec.explanation}>
 						{label.name}
 						{value?.condition && <span className="caption">, {value.condition}</span>}
@@ -77,7 +77,11 @@ export function ValueLine({ line, material, draft, editing, setEditing, goOn }: 
 					{value?.evidence === undefined ? "" : EVIDENCE_WORD[value.evidence]}
 				</span>
 				<span className="caption min-w-0 max-md:hidden flex items-center gap-[6px]">
-					{value !== null && (
+					{value === null ? (
+						<span className="truncate invisible group-hover:visible group-focus-within:visible" title={spec.explanation}>
+							{spec.explanation}
+						</span>
+					) : (
 						<Provenance
 							value={value}
 							unitSet={unitSet}
