@@ -1,5 +1,6 @@
 import type { DensityRange, Vec3 } from "@alvek/core/mass";
 import type { Material, Readiness } from "@alvek/core/material";
+import type { Issue } from "@alvek/core/result";
 
 /** What goes over the wire. SI everywhere, the unit in the key outside documents. */
 
@@ -168,7 +169,7 @@ export type JobView = {
 	readonly state: "running" | "done" | "failed" | "cancelled" | "interrupted";
 	readonly progress: number;
 	readonly stage: string;
-	readonly issues: readonly import("@alvek/core/result").Issue[];
+	readonly issues: readonly Issue[];
 };
 
 /** What a write that can be taken back answers beside its result. */

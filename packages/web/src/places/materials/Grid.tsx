@@ -39,6 +39,8 @@ export function Grid(props: {
 		estimateSize: (i) => (items[i]?.kind === "group" ? GROUP_HEIGHT : ROW_HEIGHT),
 		overscan: 12,
 	});
+	// beyond what fits, the grid scrolls sideways inside itself rather than squeezing names away
+	const minWidth = 210 + 74 + view.columns.length * COLUMN_WIDTH + 30;
 	const template = `minmax(0,1fr) 74px repeat(${view.columns.length}, ${COLUMN_WIDTH}px)`;
 
 	const walk = (by: number): void => {
@@ -61,79 +63,82 @@ export function Grid(props: {
 	};
 
 	return (
-		<div
-			role="grid"
-			aria-label="Materials"
-			aria-rowcount={rows.length}
-			className="flex-1 min-h-0 flex flex-col"
-			aria-colcount={view.columns.length + 2}
-		>
-			<div role="rowgroup">
-				<div
-					role="row"
-					tabIndex={-1}
-					className="grid items-end border-y border-line h-[40px] pl-[16px] pr-[14px] pb-[5px]"
-					style={{ gridTemplateColumns: template }}
-				>
-					<HeaderCell id="name" view={view} change={change} extra={<ChangedToggle view={view} change={change} />}>
-						Name
-					</HeaderCell>
-					<div role="columnheader" className="text-[12px] font-semibold">
-						Ready
-					</div>
-					{view.columns.map((id) => (
-						<HeaderCell key={id} id={id} view={view} change={change} right>
-							<ColumnTitle id={id} unit={formats.get(id)?.unit ?? ""} />
-						</HeaderCell>
-					))}
-				</div>
-			</div>
+		<div className="flex-1 min-h-0 overflow-x-auto overflow-y-hidden flex">
 			<div
-				ref={scroller}
-				role="rowgroup"
-				// the scroller takes the keyboard: one stop of Tab, then arrows
-				// biome-ignore lint/a11y/noNoninteractiveTabindex: it holds the grid's roving focus
-				tabIndex={0}
-				aria-label="Rows: arrows walk, Enter opens the sheet, T puts into the tray"
-				className="flex-1 min-h-0 overflow-y-auto -outline-offset-2"
-				onKeyDown={onKeyDown}
+				role="grid"
+				aria-label="Materials"
+				aria-rowcount={rows.length}
+				className="flex-1 min-h-0 flex flex-col"
+				style={{ minWidth }}
+				aria-colcount={view.columns.length + 2}
 			>
-				<div style={{ height: virtual.getTotalSize(), position: "relative" }} role="presentation">
-					{virtual.getVirtualItems().map((v) => {
-						const item = items[v.index] as Item;
-						const place = {
-							position: "absolute",
-							top: 0,
-							left: 0,
-							right: 0,
-							height: v.size,
-							transform: `translateY(${v.start}px)`,
-						} as const;
-						if (item.kind === "group") {
+				<div role="rowgroup">
+					<div
+						role="row"
+						tabIndex={-1}
+						className="grid items-end border-y border-line h-[40px] pl-[16px] pr-[14px] pb-[5px]"
+						style={{ gridTemplateColumns: template }}
+					>
+						<HeaderCell id="name" view={view} change={change} extra={<ChangedToggle view={view} change={change} />}>
+							Name
+						</HeaderCell>
+						<div role="columnheader" className="text-[12px] font-semibold">
+							Ready
+						</div>
+						{view.columns.map((id) => (
+							<HeaderCell key={id} id={id} view={view} change={change} right>
+								<ColumnTitle id={id} unit={formats.get(id)?.unit ?? ""} />
+							</HeaderCell>
+						))}
+					</div>
+				</div>
+				<div
+					ref={scroller}
+					role="rowgroup"
+					// the scroller takes the keyboard: one stop of Tab, then arrows
+					// biome-ignore lint/a11y/noNoninteractiveTabindex: it holds the grid's roving focus
+					tabIndex={0}
+					aria-label="Rows: arrows walk, Enter opens the sheet, T puts into the tray"
+					className="flex-1 min-h-0 overflow-y-auto -outline-offset-2"
+					onKeyDown={onKeyDown}
+				>
+					<div style={{ height: virtual.getTotalSize(), position: "relative" }} role="presentation">
+						{virtual.getVirtualItems().map((v) => {
+							const item = items[v.index] as Item;
+							const place = {
+								position: "absolute",
+								top: 0,
+								left: 0,
+								right: 0,
+								height: v.size,
+								transform: `translateY(${v.start}px)`,
+							} as const;
+							if (item.kind === "group") {
+								return (
+									<GroupRow
+										key={`g${item.path}`}
+										place={place}
+										item={item}
+										closed={closed.has(item.path)}
+										onToggle={() => setClosed(toggled(closed, item.path))}
+									/>
+								);
+							}
 							return (
-								<GroupRow
-									key={`g${item.path}`}
+								<GridRow
+									key={item.row.id}
+									row={item.row}
 									place={place}
-									item={item}
-									closed={closed.has(item.path)}
-									onToggle={() => setClosed(toggled(closed, item.path))}
+									template={template}
+									columns={view.columns}
+									formats={formats}
+									focused={item.row.id === focused}
+									onFocus={() => change({ row: item.row.id })}
+									onOpen={() => navigate(`/materials/${item.row.id}`)}
 								/>
 							);
-						}
-						return (
-							<GridRow
-								key={item.row.id}
-								row={item.row}
-								place={place}
-								template={template}
-								columns={view.columns}
-								formats={formats}
-								focused={item.row.id === focused}
-								onFocus={() => change({ row: item.row.id })}
-								onOpen={() => navigate(`/materials/${item.row.id}`)}
-							/>
-						);
-					})}
+						})}
+					</div>
 				</div>
 			</div>
 		</div>

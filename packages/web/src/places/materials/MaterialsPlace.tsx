@@ -1,8 +1,9 @@
 import { PanelLeft, PanelRight, Plus } from "lucide-react";
-import { useDeferredValue } from "react";
+import { useDeferredValue, useState } from "react";
 import { useRoute } from "../../api/queries";
 import { usePreferences } from "../../stores/preferences";
 import { Empty, Failure, Loading } from "../../ui/states";
+import { useMedia } from "../../ui/useMedia";
 import { Brief } from "./Brief";
 import { ColumnChooser } from "./ColumnChooser";
 import { Filters } from "./Filters";
@@ -13,7 +14,8 @@ import { useGridView } from "./view";
 /** Filters, grid, brief. */
 export function MaterialsPlace() {
 	const [view, change] = useGridView();
-	const { filtersOpen, briefOpen, target, set } = usePreferences();
+	const { target, set } = usePreferences();
+	const panels = usePanels();
 	const text = useDeferredValue(view.text);
 	const libraries = useRoute("listLibraries", {});
 	const page = useRoute("findMaterials", {
@@ -30,15 +32,15 @@ export function MaterialsPlace() {
 	const focused = page.data?.rows.find((r) => r.id === view.row) ?? page.data?.rows[0];
 	return (
 		<>
-			{filtersOpen && <Filters view={view} change={change} page={page.data} libraries={libraries.data ?? []} />}
+			{panels.filters && <Filters view={view} change={change} page={page.data} libraries={libraries.data ?? []} />}
 			<section aria-label="Materials" className="flex-1 min-w-0 flex flex-col bg-card border-x border-line">
 				<div className="h-[48px] shrink-0 flex items-center gap-[10px] px-[14px]">
 					<button
 						type="button"
 						className="btn btn-ghost btn-icon -ml-[6px]"
-						aria-pressed={filtersOpen}
+						aria-pressed={panels.filters}
 						aria-label="Filters"
-						onClick={() => set({ filtersOpen: !filtersOpen })}
+						onClick={() => panels.toggle("filters")}
 					>
 						<PanelLeft size={16} aria-hidden />
 					</button>
@@ -49,7 +51,7 @@ export function MaterialsPlace() {
 						</span>
 					</h1>
 					{goal && (
-						<label className="caption flex items-center gap-[4px] whitespace-nowrap ml-[6px] min-w-0">
+						<label className="caption flex items-center gap-[4px] whitespace-nowrap ml-[6px] min-w-0 overflow-hidden">
 							new ones go to
 							{editable.length > 1 ? (
 								<select
@@ -81,9 +83,9 @@ export function MaterialsPlace() {
 					<button
 						type="button"
 						className="btn btn-ghost btn-icon -mr-[6px]"
-						aria-pressed={briefOpen}
+						aria-pressed={panels.brief}
 						aria-label="Brief"
-						onClick={() => set({ briefOpen: !briefOpen })}
+						onClick={() => panels.toggle("brief")}
 					>
 						<PanelRight size={16} aria-hidden />
 					</button>
@@ -115,8 +117,23 @@ export function MaterialsPlace() {
 			{view.create !== null && goal !== undefined ? (
 				<NewMaterial from={view.create} library={goal} close={() => change({ create: null })} />
 			) : (
-				briefOpen && <Brief row={focused ?? null} libraries={libraries.data ?? []} change={change} />
+				panels.brief && <Brief row={focused ?? null} libraries={libraries.data ?? []} change={change} />
 			)}
 		</>
 	);
+}
+
+/** Filters and brief: both where there is room, remembered; in a narrow window one at a time, and none at first. */
+function usePanels() {
+	const { filtersOpen, briefOpen, set } = usePreferences();
+	const narrow = useMedia("(max-width: 1150px)");
+	const [only, setOnly] = useState<"filters" | "brief" | null>(null);
+	return {
+		filters: narrow ? only === "filters" : filtersOpen,
+		brief: narrow ? only === "brief" : briefOpen,
+		toggle: (panel: "filters" | "brief") => {
+			if (narrow) setOnly(only === panel ? null : panel);
+			else set(panel === "filters" ? { filtersOpen: !filtersOpen } : { briefOpen: !briefOpen });
+		},
+	};
 }

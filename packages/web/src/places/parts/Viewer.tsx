@@ -154,6 +154,9 @@ export function Viewer({ project, selected, onSelect, partAt }: Props) {
 					</g>
 				))}
 			</svg>
+			{colourBy === "density" && (
+				<p className="absolute left-[14px] bottom-[32px] caption pointer-events-none">pale is light, deep is heavy</p>
+			)}
 			{bare.length > 0 && bare.length < project.parts.length && (
 				<p className="absolute left-[14px] bottom-[12px] text-[12px] text-wrong pointer-events-none">
 					dashed: no material ({bare.length === 1 ? bare[0]?.name : `${bare.length} rows`})
