@@ -99,8 +99,8 @@ class ModelReader {
 			drafts[from]?.children.push({ name: textOf(name) || textOf(id) || target.name, product: to, placement });
 			used.add(to);
 		}
-		const loop = findLoop(drafts);
-		if (loop !== null) return fail({ code: "assembly-loop", actual: loop.join(" → ") });
+		const wrong = checkTree(drafts);
+		if (wrong !== null) return fail(wrong);
 		this.adoptOrphans(drafts);
 		if (this.issue !== null) return fail(this.issue);
 		const roots = drafts.filter((d) => !used.has(d.index) && (d.solids.length > 0 || d.children.length > 0)).map((d) => d.index);
@@ -170,6 +170,10 @@ class ModelReader {
 		if (index === undefined) return [];
 		if (above.has(representation)) {
 			this.issue ??= { code: "assembly-loop", actual: `representation #${representation} maps itself` };
+			return [];
+		}
+		if (above.size > MAX_LEVELS) {
+			this.issue ??= tooDeep();
 			return [];
 		}
 		const inside = new Set(above).add(representation);
@@ -251,9 +255,18 @@ class ModelReader {
 	}
 }
 
-/** Names along the first loop of products, or null. Without recursion: files may nest deep. */
-function findLoop(products: readonly { readonly name: string; readonly children: readonly StepChild[] }[]): string[] | null {
+/** Deeper than any real assembly; what follows may then walk the tree by plain recursion. */
+const MAX_LEVELS = 500;
+
+function tooDeep(): Issue {
+	return { code: "too-many-occurrences", expected: `at most ${MAX_LEVELS} levels` };
+}
+
+/** The first loop of products by its names, or a nesting without end in sight. Without recursion. */
+function checkTree(products: readonly { readonly name: string; readonly children: readonly StepChild[] }[]): Issue | null {
 	const state = new Uint8Array(products.length);
+	/** Levels below and including each product, known once it is left. */
+	const levels = new Int32Array(products.length);
 	for (let root = 0; root < products.length; root++) {
 		const stack = state[root] === 0 ? [{ at: root, next: 0 }] : [];
 		if (stack.length > 0) state[root] = 1;
@@ -262,10 +275,13 @@ function findLoop(products: readonly { readonly name: string; readonly children:
 			const child = products[top.at]?.children[top.next++];
 			if (child === undefined) {
 				state[top.at] = 2;
+				levels[top.at] = 1 + (products[top.at]?.children ?? []).reduce((n, c) => Math.max(n, levels[c.product] as number), 0);
+				if ((levels[top.at] as number) > MAX_LEVELS) return tooDeep();
 				stack.pop();
 			} else if (state[child.product] === 1) {
 				const from = stack.findIndex((s) => s.at === child.product);
-				return [...stack.slice(from).map((s) => s.at), child.product].map((p) => products[p]?.name ?? "");
+				const names = [...stack.slice(from).map((s) => s.at), child.product].map((p) => products[p]?.name ?? "");
+				return { code: "assembly-loop", actual: names.join(" → ") };
 			} else if (state[child.product] === 0) {
 				state[child.product] = 1;
 				stack.push({ at: child.product, next: 0 });

@@ -114,6 +114,16 @@ describe("files that must not reach a kernel", () => {
 		expect(code(`${NESTED.slice(0, at)}${levels}\n${NESTED.slice(at)}`)).toBe("too-many-occurrences");
 	});
 
+	it("refuses a chain of products deeper than any assembly, instead of overflowing a stack", () => {
+		const chain = Array.from({ length: 3000 }, (_, i) => {
+			const [a, f, p] = [8000 + 4 * i, 8001 + 4 * i, 8002 + 4 * i];
+			const child = i === 0 ? 13 : 8002 + 4 * (i - 1);
+			return `#${a}=PRODUCT('C${i}','C${i}','',(#3));#${f}=PRODUCT_DEFINITION_FORMATION('','',#${a});#${p}=PRODUCT_DEFINITION('d','',#${f},#4);#${8003 + 4 * i}=NEXT_ASSEMBLY_USAGE_OCCURRENCE('n','n','',#${p},#${child},$);`;
+		}).join("\n");
+		const at = NESTED.lastIndexOf("ENDSEC");
+		expect(code(`${NESTED.slice(0, at)}${chain}\n${NESTED.slice(at)}`)).toBe("too-many-occurrences");
+	});
+
 	it("answers every mutation of a good file with a result, never with a throw", () => {
 		fc.assert(
 			fc.property(

@@ -65,6 +65,29 @@ describe("parseQuantity", () => {
 		expect(low("15 ft·lbf", "impact_energy")).toBeCloseTo(20.337269, 6);
 	});
 
+	it.each([
+		["23e-6 1/K", "thermal_expansion", 23e-6],
+		["12 µm/m°C", "thermal_expansion", 12e-6],
+		["6.5e-6 in/in/°F", "thermal_expansion", 11.7e-6],
+		["50 W/mK", "thermal_conductivity", 50],
+		["50 W m-1 K-1", "thermal_conductivity", 50],
+		["12 BTU/hr-ft-F", "thermal_conductivity", (12 * 1055.05585262) / (3600 * 0.3048 * (5 / 9))],
+		["0.2 kcal/kg °C", "specific_heat", 836.8],
+		["80 ft-lb", "impact_energy", 80 * 0.3048 * 4.4482216152605],
+		["60 MPa sqrt(m)", "fracture_toughness", 60e6],
+		["60 MPa·m^1/2", "fracture_toughness", 60e6],
+		["210'000 MPa", "youngs_modulus", 210e9],
+		["7.85 kg/dm³", "density", 7850],
+		["1.2 kg/l", "density", 1200],
+		["0.0172 Ω mm²/m", "resistivity", 1.72e-8],
+		["500 V/mil", "dielectric_strength", 500 / 25.4e-6],
+		["5 kg/mm²", "yield_strength", 5 * 9.80665e6],
+		["235 MPa min", "yield_strength", 235e6],
+	])("reads %s as data sheets write it", (text, id, si) => {
+		// factors: 1 Btu/(h ft degF) = 1055.05585262 / (3600 x 0.3048 x 5/9) W/(m K); 1 ft lbf = 0.3048 x 4.4482216152605 J
+		expect(low(text, id)).toBeCloseTo(si, 12 - Math.ceil(Math.log10(Math.abs(si))));
+	});
+
 	it("takes a power of ten behind a range for both of its ends", () => {
 		const ends = (text: string, id: string) => {
 			const result = parseQuantity(text, property(id));

@@ -59,6 +59,14 @@ export type UnitReading = { readonly unit: Unit; readonly fits: boolean };
 export function readUnit(text: string, wanted: readonly Dimension[]): UnitReading | null {
 	const known = KNOWN_UNITS.get(text);
 	if (known !== undefined && wanted.includes(known.dimension)) return { unit: known, fits: true };
+	const plain = firstFitting(spelt(text), wanted);
+	if (plain?.fits !== false || !text.includes("mK")) return plain;
+	// `W/mK` is written for watts per metre kelvin, not per millikelvin, where only that fits
+	const metreKelvin = firstFitting(spelt(text).replaceAll("mK", "(m·K)"), wanted);
+	return metreKelvin?.fits === true ? metreKelvin : plain;
+}
+
+function firstFitting(text: string, wanted: readonly Dimension[]): UnitReading | null {
 	let plain: Unit | null = null;
 	for (const reading of READINGS) {
 		const unit = parseUnit(text, reading);
@@ -69,8 +77,13 @@ export function readUnit(text: string, wanted: readonly Dimension[]): UnitReadin
 	return plain === null ? null : { unit: plain, fits: false };
 }
 
+/** `ft-lb` and `sqrt(m)` in the spelling that the grammar knows. */
+function spelt(text: string): string {
+	return text.replace(/(?<=[A-Za-z])-(?=[A-Za-z°])/g, "·").replace(/sqrt\s*\(?\s*([A-Za-z]+)\s*\)?/g, "√$1");
+}
+
 const TOKEN =
-	/\s*(?:(10\^?[+-]?\d+(?![\d.]))|(%IACS|[A-Za-z°%‰μΩ'"]+(?:_IT)?|1(?![\d./]))|(\^?)(\(?)([+-]?\d+(?:[./]\d+)?)(\)?)|([√/·*()])|$)/y;
+	/\s*(?:(10\^?[+-]?\d+(?![\d.]))|(%IACS|°?[A-Za-z%‰μΩ'"]+(?:_IT)?|1(?!\d|[./]\d))|(\^?)(\(?)([+-]?\d+(?:[./]\d+)?)(\)?)|([√/·*()])|$)/y;
 
 function parseUnit(text: string, reading: Reading): Unit | null {
 	let factor: Rational = { n: 1n, d: 1n };
@@ -171,7 +184,7 @@ function makeUnit(text: string, factor: Rational, root: boolean, dim: Dimension,
 export const KNOWN_UNITS: ReadonlyMap<string, Unit> = new Map(
 	(
 		"kg/m^3 kg/m3 g/cm^3 g/cm3 g/mm3 t/mm3 lb/in^3 lb/in3 lb/ft^3 lb/ft3 Pa kPa MPa GPa N/mm2 N/mm^2 psi ksi Msi 1 % " +
-		"W/(m·K) W/(m*K) W/mK W/m/K J/(kg·K) J/(kg*K) J/kg/K 10^-6/K 1e-6/K /K /°C /°F °C °F K Ω·m μΩ·cm %IACS MPa·√m MPa√m ksi·√in " +
+		"W/(m·K) W/(m*K) W/m/K J/(kg·K) J/(kg*K) J/kg/K 10^-6/K 1e-6/K /K /°C /°F °C °F K Ω·m μΩ·cm %IACS MPa·√m MPa√m ksi·√in " +
 		"μm/(m·K) ppm/K ppm/°C Btu/(h·ft·°F) Btu/(lb·°F) J kJ/m^2 kJ/m2 J/m J/m^2 kV/mm"
 	)
 		.split(" ")

@@ -48,7 +48,7 @@ export const GridRow = memo(
 					>
 						{row.name}
 					</a>
-					<span className="caption truncate shrink-[3] min-w-[24px]">
+					<span className="caption truncate shrink-[60] min-w-0">
 						{row.supplied ? "supplied" : row.library}
 						<span className="text-note">{state}</span>
 					</span>
