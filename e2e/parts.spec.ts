@@ -75,6 +75,26 @@ test("a chip is dragged from the tray to a row, and to the selection", async ({ 
 	await drop("Pin");
 	await expect(partRow(page, "Cheek")).toContainText("Dunmar grey iron 2");
 	await expect(partRow(page, "Pin")).toContainText("Dunmar grey iron 2");
+	// let go over a part in the 3D view: whichever part a click finds there
+	await expect(page.locator("[data-ready=true]")).toBeVisible();
+	const view = await page.getByRole("application").boundingBox();
+	const from = await chip.boundingBox();
+	if (view === null || from === null) throw new Error();
+	const [x, y] = [view.x + view.width / 2, view.y + view.height * 0.45];
+	await page.mouse.click(x, y);
+	const hit = await page.getByRole("row", { selected: true }).first().getByRole("gridcell").first().textContent();
+	await page.keyboard.press("Escape");
+	await page.mouse.click(view.x + 8, view.y + view.height - 8);
+	await partRow(page, hit ?? "").click();
+	await page.keyboard.press("Delete");
+	await expect(partRow(page, hit ?? "")).toContainText("no material");
+	await page.mouse.click(view.x + 8, view.y + view.height - 8);
+	await page.mouse.move(from.x + 5, from.y + 10);
+	await page.mouse.down();
+	await page.mouse.move(x - 40, y + 30, { steps: 8 });
+	await page.mouse.move(x, y, { steps: 4 });
+	await page.mouse.up();
+	await expect(partRow(page, hit ?? "")).toContainText("Dunmar grey iron 2");
 });
 
 test("a new revision leaves parts behind, with no change of mass until they are brought forward; a draft can be tried", async ({

@@ -10,10 +10,27 @@ export type Check = {
 	readonly code: string;
 	readonly severity: Severity;
 	readonly title: string;
+	/** `{0}`, `{1}` stand for the figures, which are shown in the reader's own units: see `checkText`. */
 	readonly detail: string;
+	readonly figures: readonly Figure[];
 	/** Value ids that it is about. */
 	readonly values: readonly string[];
 };
+
+/** A number in SI, in the unit of that property. */
+export type Figure = { readonly si: number; readonly property: string };
+
+/** The detail with its figures written in. */
+export function checkText(check: Check, write: (figure: Figure) => string = siText): string {
+	return check.detail.replace(/\{(\d)\}/g, (_, n: string) => {
+		const figure = check.figures[Number(n)];
+		return figure === undefined ? "" : write(figure);
+	});
+}
+
+function siText(figure: Figure): string {
+	return `${significant(figure.si, 4)} ${property(figure.property).siUnit}`;
+}
 
 /** All checks of a material, the gravest first. */
 export function checkMaterial(material: Material): readonly Check[] {
@@ -45,7 +62,8 @@ function elasticChecks(material: Material): Check[] {
 				code: "elastic-disagree",
 				severity: gap > 0.1 ? "wrong" : "doubtful",
 				title: "E, G and ν disagree",
-				detail: `2G(1 + ν) is ${significant(G[0] * (1 + nu[0]) + G[1] * (1 + nu[1]), 3)} Pa, ${percent(gap)} away from E. Check which of the three is not of this material.`,
+				detail: `2G(1 + ν) is {0}, ${percent(gap)} away from E. Check which of the three is not of this material.`,
+				figures: [{ si: G[0] * (1 + nu[0]) + G[1] * (1 + nu[1]), property: "youngs_modulus" }],
 				values: ["youngs_modulus", "shear_modulus", "poissons_ratio"],
 			});
 		}
@@ -58,6 +76,7 @@ function elasticChecks(material: Material): Check[] {
 				severity: "doubtful",
 				title: "K does not follow from E and ν",
 				detail: `E/(3(1 − 2ν)) is ${percent(gap)} away from K. Near ν = 0.5 small differences of ν weigh much.`,
+				figures: [],
 				values: ["bulk_modulus", "youngs_modulus", "poissons_ratio"],
 			});
 		}
@@ -68,6 +87,7 @@ function elasticChecks(material: Material): Check[] {
 			severity: "doubtful",
 			title: "ν = 0.5 is incompressible",
 			detail: "A linear static analysis cannot use it. Only elastomers come so close.",
+			figures: [],
 			values: ["poissons_ratio"],
 		});
 	}
@@ -84,7 +104,11 @@ function strengthChecks(material: Material): Check[] {
 			code: "yield-above-tensile",
 			severity: upper ? "doubtful" : "wrong",
 			title: "Yield lies above tensile strength",
-			detail: `${significant(yieldStress.low / 1e6, 4)} MPa against ${significant(tensile.high / 1e6, 4)} MPa. The two may be interchanged, or one has another unit.`,
+			detail: "{0} against {1}. The two may be interchanged, or one has another unit.",
+			figures: [
+				{ si: yieldStress.low, property: "yield_strength" },
+				{ si: tensile.high, property: "tensile_strength" },
+			],
 			values: ["yield_strength", "tensile_strength"],
 		},
 	];
@@ -122,7 +146,8 @@ function bandChecks(material: Material): Check[] {
 			code: "outside-band",
 			severity: "doubtful",
 			title: `${spec.name} is unusual for this family`,
-			detail: `${significant(working, 4)} ${spec.siUnit}; expected ${significant(band.low, 3)} to ${significant(band.high, 3)} (${band.source}).${slip === null ? "" : ` Perhaps ${slip}.`}`,
+			detail: `{0}; expected {1} to {2} (${band.source}).${slip === null ? "" : ` Perhaps ${slip}.`}`,
+			figures: [working, band.low, band.high].map((si) => ({ si, property: value.property })),
 			values: [value.id],
 		});
 	}
@@ -154,6 +179,7 @@ function carriedChecks(material: Material): Check[] {
 			severity: "doubtful",
 			title: carried.length === 1 ? "1 carried-over value" : `${carried.length} carried-over values`,
 			detail: `${listed} as in ${first.carried?.name}. Confirm or replace each.`,
+			figures: [],
 			values: carried.map((v) => v.id),
 		},
 	];

@@ -1,5 +1,5 @@
 export { canonicalJson, sameContent } from "./canonical";
-export { type Check, checkMaterial, type Severity } from "./checks";
+export { type Check, checkMaterial, checkText, type Figure, type Severity } from "./checks";
 export { cleanName, decodeMaterial, LIMITS, nameKey } from "./decode";
 export { applyEdits, type ChangeClass, classify, contentAt, difference, type Edit, mergeEdits } from "./edit";
 export { type Readiness, readiness, USES, type UseId } from "./readiness";

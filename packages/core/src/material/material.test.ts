@@ -5,6 +5,7 @@ import {
 	BLANK,
 	canonicalJson,
 	checkMaterial,
+	checkText,
 	classify,
 	cleanName,
 	confirmed,
@@ -287,6 +288,15 @@ describe("checks", () => {
 			value("tensile_strength", "360 MPa"),
 		);
 		expect(checkMaterial(upper)[0]?.severity).toBe("doubtful");
+	});
+
+	it("write their figures in the units of the reader", () => {
+		const [check] = checkMaterial(
+			material("metal.steel", value("yield_strength", "510 MPa"), value("tensile_strength", "360 MPa")),
+		);
+		if (check === undefined) throw new Error();
+		expect(checkText(check)).toBe("510000000 Pa against 360000000 Pa. The two may be interchanged, or one has another unit.");
+		expect(checkText(check, (f) => `${f.si / 1e6} MPa`)).toContain("510 MPa against 360 MPa");
 	});
 
 	it("name the slip of a unit behind an implausible number", () => {

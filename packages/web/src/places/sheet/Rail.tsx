@@ -1,8 +1,11 @@
 import type { Sheet } from "@alvek/contract";
-import type { Check, Readiness } from "@alvek/core/material";
+import { type Check, checkText, type Figure, type Readiness } from "@alvek/core/material";
+import { property, type UnitSetId } from "@alvek/core/property";
 import { Box, CircleDashed, CircleDot, Trash2 } from "lucide-react";
 import { Link, useNavigate } from "react-router";
+import { useUnitSet } from "../../stores/preferences";
 import { ReadinessList } from "../../ui/marks";
+import { inUnit, plainUnit } from "../../ui/Quantity";
 import { remove } from "../materials/Brief";
 import type { Draft } from "./useDraft";
 
@@ -26,6 +29,7 @@ const TONE = {
 /** Always in sight: what it is good for, what looks wrong, its revisions, where it is used. */
 export function Rail({ sheet, readiness, checks, revision, draft, wanted, onWant, onCheck }: Props) {
 	const navigate = useNavigate();
+	const unitSet = useUnitSet();
 	return (
 		<aside
 			aria-label="Readiness, checks and revisions"
@@ -45,7 +49,9 @@ export function Rail({ sheet, readiness, checks, revision, draft, wanted, onWant
 					<span className="block font-bold">
 						{check.title} <span className="sr-only">({check.severity})</span>
 					</span>
-					<span className="block text-[12px] leading-[16px] text-ink2">{check.detail}</span>
+					<span className="block text-[12px] leading-[16px] text-ink2">
+						{checkText(check, (figure) => figureText(figure, unitSet))}
+					</span>
 				</button>
 			))}
 			<h2 className="font-bold mt-[18px] mb-[3px]">Revisions</h2>
@@ -116,6 +122,12 @@ export function Rail({ sheet, readiness, checks, revision, draft, wanted, onWant
 			)}
 		</aside>
 	);
+}
+
+/** A figure of a check in the units on screen. */
+function figureText({ si, property: id }: Figure, unitSet: UnitSetId): string {
+	const spec = property(id);
+	return `${inUnit(si, spec, unitSet)} ${plainUnit(spec.units[unitSet])}`.trim();
 }
 
 function clock(iso: string): string {
