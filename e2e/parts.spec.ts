@@ -80,7 +80,7 @@ test("a chip is dragged from the tray to a row, and to the selection", async ({ 
 	const view = await page.getByRole("application").boundingBox();
 	const from = await chip.boundingBox();
 	if (view === null || from === null) throw new Error();
-	const [x, y] = [view.x + view.width / 2, view.y + view.height * 0.45];
+	const [x, y] = [view.x + view.width / 2, view.y + view.height / 2];
 	await page.mouse.click(x, y);
 	const hit = await page.getByRole("row", { selected: true }).first().getByRole("gridcell").first().textContent();
 	await page.keyboard.press("Escape");
