@@ -1,3 +1,4 @@
+import { parseArguments } from "./arguments";
 import { massCommand } from "./mass";
 import { quantityCommand } from "./quantity";
 
@@ -16,23 +17,6 @@ const HELP = `alvek: material data and part masses, for scripts
 
 Only the result goes to stdout. With --json a refusal is { "ok": false, "issues": [...] }.
 `;
-
-/** Words behind the command: flags with a value, switches, and the rest. */
-export type Arguments = { readonly words: readonly string[]; readonly flags: ReadonlyMap<string, string> };
-
-const SWITCHES = new Set(["--json", "--help", "--list"]);
-
-function parseArguments(argv: readonly string[]): Arguments {
-	const words: string[] = [];
-	const flags = new Map<string, string>();
-	for (let i = 0; i < argv.length; i++) {
-		const word = argv[i] as string;
-		if (SWITCHES.has(word)) flags.set(word, "");
-		else if (word.startsWith("--")) flags.set(word, argv[++i] ?? "");
-		else words.push(word);
-	}
-	return { words, flags };
-}
 
 async function run(argv: readonly string[]): Promise<number> {
 	const [command, ...rest] = argv;

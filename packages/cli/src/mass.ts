@@ -3,7 +3,7 @@ import { type DensityRange, type MassItem, type Mat3, massOf, totalMass, type Ve
 import { makeValue, workingValue } from "@alvek/core/material";
 import { describeIssue, fail, type Issue, ok, type Result } from "@alvek/core/result";
 import { type Body, bodiesOf, createKernel } from "@alvek/kernel";
-import type { Arguments } from "./alvek";
+import type { Arguments } from "./arguments";
 
 const UPLOAD_LIMIT = 200 * 1024 * 1024;
 

@@ -3,7 +3,7 @@ import { PROPERTIES, propertyById } from "@alvek/core/property";
 import { type DecimalMark, parseQuantity, type Quantity } from "@alvek/core/quantity";
 import { describeIssue, fail, type Result } from "@alvek/core/result";
 import Papa from "papaparse";
-import type { Arguments } from "./alvek";
+import type { Arguments } from "./arguments";
 
 /** `alvek quantity`; the exit code. */
 export function quantityCommand({ words, flags }: Arguments): number {

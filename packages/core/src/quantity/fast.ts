@@ -1,5 +1,5 @@
-import type { Quantity, QuantitySpec } from "./parse";
 import { type Rational, scaled, times, toDouble } from "./rational";
+import type { Quantity, QuantitySpec } from "./types";
 import { KNOWN_UNITS, type Unit } from "./unit";
 
 /**

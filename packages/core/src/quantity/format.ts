@@ -1,4 +1,4 @@
-import type { Quantity } from "./parse";
+import type { Quantity } from "./types";
 import { fromSi, readUnit, type Unit, unitOf } from "./unit";
 
 /** A quantity ready for the screen: numerals without unit, unit apart. Open ends are null. */

@@ -1,4 +1,4 @@
-import type { Issue } from "./index";
+import type { Issue } from "./issue";
 
 /** Sentences for codes that need more than their facts. Each says what is wrong and what to do. */
 const SENTENCES: Readonly<Record<string, (issue: Issue) => string>> = {
