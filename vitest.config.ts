@@ -7,7 +7,7 @@ export default defineConfig({
 			{
 				test: {
 					name: "api",
-					include: ["packages/{kernel,server,cli}/{src,test}/**/*.test.ts"],
+					include: ["packages/{kernel,server,cli}/{src,test}/**/*.test.ts", "demo/src/**/*.test.ts"],
 					testTimeout: 60_000,
 					hookTimeout: 60_000,
 				},
