@@ -69,7 +69,10 @@ export function Legend() {
 				))}
 			</ul>
 			<h3 className="rule-head mt-[12px]">Keys</h3>
-			<p>Arrows walk, Enter opens or gives, T puts into the tray, Ctrl Z takes back on a sheet, ? shows this.</p>
+			<p>
+				Arrows walk, Enter opens or gives, T puts into the tray, Ctrl Z takes back on a sheet, Alt held shows every value in all
+				its units and as it was typed, ? shows this.
+			</p>
 		</div>
 	);
 }

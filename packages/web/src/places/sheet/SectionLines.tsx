@@ -15,10 +15,22 @@ type Props = {
 	editing: string | null;
 	setEditing: (key: string | null) => void;
 	goOn: (after: Material) => void;
+	allUnitsShown: boolean;
 };
 
 /** One section of value lines under its ink rule. */
-export function SectionLines({ section, material, lines, unfolded, onUnfold, draft, editing, setEditing, goOn }: Props) {
+export function SectionLines({
+	section,
+	material,
+	lines,
+	unfolded,
+	onUnfold,
+	draft,
+	editing,
+	setEditing,
+	goOn,
+	allUnitsShown,
+}: Props) {
 	// an extra value begins as a blank line of its own, for example tensile_strength~2
 	const extra = editing?.includes("~") === true && !lines.some((l) => l.key === editing) ? editing : null;
 	const shown = lines.flatMap((line) => {
@@ -39,6 +51,7 @@ export function SectionLines({ section, material, lines, unfolded, onUnfold, dra
 					editing={editing === line.key}
 					setEditing={setEditing}
 					goOn={goOn}
+					allUnitsShown={allUnitsShown}
 				/>
 			))}
 			{visible.length === 0 && <p className="caption py-[8px]">Nothing here.</p>}

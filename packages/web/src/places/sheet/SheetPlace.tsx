@@ -8,6 +8,7 @@ import { useRoute } from "../../api/queries";
 import { usePreferences } from "../../stores/preferences";
 import { showToast } from "../../stores/toasts";
 import { Failure, Loading } from "../../ui/states";
+import { useAltKey } from "../../ui/useAltKey";
 import { Header } from "./Header";
 import { Identity } from "./Identity";
 import { completeness, nextNeeded, sectionLines } from "./lines";
@@ -68,6 +69,7 @@ function SheetPage({ sheet, material, revision, draft }: PageProps) {
 	const [unfolded, setUnfolded] = useState<ReadonlySet<string>>(new Set());
 	const [editing, setEditing] = useState<string | null>(null);
 	const editable = draft !== null && sheet.mayEdit;
+	const alt = useAltKey();
 
 	/** Enter goes on to what the wanted use needs; `after` is the material with the value just typed. */
 	const goOn = useCallback(
@@ -111,6 +113,7 @@ function SheetPage({ sheet, material, revision, draft }: PageProps) {
 							editing={editing}
 							setEditing={setEditing}
 							goOn={goOn}
+							allUnitsShown={alt}
 						/>
 					))}
 					<Notes material={material} commit={editable ? draft.commit : null} />

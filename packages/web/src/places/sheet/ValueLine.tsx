@@ -27,10 +27,12 @@ type Props = {
 	editing: boolean;
 	setEditing: (key: string | null) => void;
 	goOn: (after: Material) => void;
+	/** Alt is held: every value in all its units and as it was typed. */
+	allUnitsShown: boolean;
 };
 
 /** Symbol, name, value, evidence, provenance; a click on the value and one types as an engineer would. */
-export function ValueLine({ line, material, draft, editing, setEditing, goOn }: Props) {
+export function ValueLine({ line, material, draft, editing, setEditing, goOn, allUnitsShown }: Props) {
 	const { spec, value, key } = line;
 	const unitSet = useUnitSet();
 	const [open, setOpen] = useState(false);
@@ -81,6 +83,8 @@ export function ValueLine({ line, material, draft, editing, setEditing, goOn }: 
 						<span className="truncate invisible group-hover:visible group-focus-within:visible" title={spec.explanation}>
 							{spec.explanation}
 						</span>
+					) : allUnitsShown ? (
+						<span className="whitespace-pre-line leading-[14px]">{allUnits(value)}</span>
 					) : (
 						<Provenance
 							value={value}
