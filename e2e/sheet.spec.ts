@@ -55,7 +55,7 @@ test("digits stay as typed through unit sets, reload, publish and the downloaded
 		await expect(line).toContainText(text);
 	}
 	await page.keyboard.down("Alt");
-	await expect(line).toContainText("7.252 g/cm³  =  7252 kg/m³  =  0.2620 lb/in³");
+	for (const text of ["7.252 g/cm³", "7252 kg/m³", "0.2620 lb/in³"]) await expect(line).toContainText(text);
 	await expect(line).toContainText("as typed: 0.2620 lb/in^3");
 	await page.keyboard.up("Alt");
 	await expect(line).not.toContainText("as typed: ");

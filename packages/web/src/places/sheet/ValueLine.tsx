@@ -84,7 +84,15 @@ export function ValueLine({ line, material, draft, editing, setEditing, goOn, al
 							{spec.explanation}
 						</span>
 					) : allUnitsShown ? (
-						<span className="whitespace-pre-line leading-[14px]">{allUnits(value)}</span>
+						<span className="leading-[14px] flex flex-wrap gap-x-[10px]">
+							{allUnits(value)
+								.split(/ {2}= {2}|\n/)
+								.map((piece) => (
+									<span key={piece} className="whitespace-nowrap">
+										{piece}
+									</span>
+								))}
+						</span>
 					) : (
 						<Provenance
 							value={value}
