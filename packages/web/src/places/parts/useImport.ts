@@ -15,7 +15,7 @@ const POLL_MS = 250;
 /** Sends a file and follows its job; cancel stops either phase and leaves nothing behind. */
 export function useImport(project: string) {
 	const [state, setState] = useState<ImportState>(null);
-	const running = useRef<{ controller: AbortController; job: string | null } | null>(null);
+	const running = useRef<{ controller: AbortController; job: string } | null>(null);
 
 	const start = useCallback(
 		async (file: File) => {
@@ -23,9 +23,9 @@ export function useImport(project: string) {
 				return setState({ file: file.name, error: sentences([{ code: "upload-too-large", expected: "200 MB" }]) });
 			}
 			const controller = new AbortController();
-			running.current = { controller, job: null };
-			setState({ file: file.name, stage: "sending", share: 0 });
 			const job = newId();
+			running.current = { controller, job };
+			setState({ file: file.name, stage: "sending", share: 0 });
 			const path = `/projects/${project}/geometry?${new URLSearchParams({ file: file.name.slice(0, 300), job })}`;
 			const sent = await upload(
 				path,
@@ -35,9 +35,11 @@ export function useImport(project: string) {
 			);
 			if (!sent.ok) {
 				running.current = null;
-				return setState(sent.issues[0]?.code === "cancelled" ? null : { file: file.name, error: sentences(sent.issues) });
+				if (sent.issues[0]?.code !== "cancelled") return setState({ file: file.name, error: sentences(sent.issues) });
+				await stopJob(job);
+				setState(null);
+				return sayCancelled(file.name);
 			}
-			running.current.job = job;
 			const done = await follow(job, (view) =>
 				setState({ file: file.name, stage: view.stage, share: 0.3 + view.progress * 0.7 }),
 			);
@@ -48,16 +50,33 @@ export function useImport(project: string) {
 				return showToast({ tone: "plain", text: `${file.name} is in.` });
 			}
 			setState(done.state === "cancelled" ? null : { file: file.name, error: sentences(done.issues) });
-			if (done.state === "cancelled") showToast({ tone: "plain", text: `${file.name}: cancelled, nothing was imported.` });
+			if (done.state === "cancelled") sayCancelled(file.name);
 		},
 		[project],
 	);
 	const cancel = useCallback(() => {
-		running.current?.controller.abort();
-		if (running.current?.job != null) void call("cancelJob", { id: running.current.job });
+		if (running.current === null) return;
+		running.current.controller.abort();
+		void call("cancelJob", { id: running.current.job });
 	}, []);
 	const dismiss = useCallback(() => setState(null), []);
 	return { state, start, cancel, dismiss };
+}
+
+function sayCancelled(file: string): void {
+	showToast({ tone: "plain", text: `${file}: cancelled, nothing was imported.` });
+}
+
+/**
+ * Stops the job of an upload that was broken off. The last bytes may have arrived all the same, and the job begun while
+ * the connection closed, so it is looked for a few times; usually there is none.
+ */
+async function stopJob(job: string): Promise<void> {
+	for (let attempt = 0; attempt < 4; attempt++) {
+		const stopped = await call("cancelJob", { id: job });
+		if (stopped.ok) return;
+		await new Promise((resolve) => setTimeout(resolve, POLL_MS));
+	}
 }
 
 async function follow(job: string, onProgress: (view: JobView) => void): Promise<Pick<JobView, "state" | "issues">> {
