@@ -1,5 +1,4 @@
 import { createHash } from "node:crypto";
-import { createWriteStream } from "node:fs";
 import { mkdir, open, readdir, readFile, rename, rm, stat } from "node:fs/promises";
 import { join } from "node:path";
 import type { Readable } from "node:stream";
@@ -49,7 +48,8 @@ export async function openBlobs(dir: string): Promise<Blobs> {
 		async receive(stream, limit, expected) {
 			const temporary = join(incoming, `receive-${++count}`);
 			const hash = createHash("sha256");
-			const out = createWriteStream(temporary);
+			// a file handle, awaited write by write: a destroyed stream would report its late errors to nobody
+			const out = await open(temporary, "w");
 			let size = 0;
 			try {
 				for await (const chunk of stream) {
@@ -58,9 +58,8 @@ export async function openBlobs(dir: string): Promise<Blobs> {
 						return fail({ code: "upload-too-large", actual: size, expected: `${Math.round(limit / 1024 / 1024)} MB` });
 					}
 					hash.update(chunk as Buffer);
-					if (!out.write(chunk)) await new Promise<void>((resolve) => out.once("drain", () => resolve()));
+					await out.writeFile(chunk as Buffer);
 				}
-				await new Promise<void>((resolve, reject) => out.end((e?: Error | null) => (e ? reject(e) : resolve())));
 				if (expected !== null && size !== expected) {
 					return fail({ code: "upload-broken", actual: size, expected: `${expected} bytes` });
 				}
@@ -70,7 +69,7 @@ export async function openBlobs(dir: string): Promise<Blobs> {
 			} catch (cause) {
 				return fail({ code: "upload-broken", actual: String(cause).slice(0, 100), expected: "the whole file" });
 			} finally {
-				out.destroy();
+				await out.close();
 				await rm(temporary, { force: true });
 			}
 		},
