@@ -1,7 +1,20 @@
 import { apply, type Mat3, type Placement, turn, type Vec3 } from "./vector";
 
 export { MASS_UNITS, type MassQuantity, showComputed } from "./units";
-export { apply, compose, cross, dot, IDENTITY, inverse, type Mat3, type Placement, turn, type Vec3 } from "./vector";
+export {
+	apply,
+	compose,
+	cross,
+	dot,
+	IDENTITY,
+	inverse,
+	type Mat3,
+	matrixOf,
+	type Placement,
+	placementOf,
+	turn,
+	type Vec3,
+} from "./vector";
 
 /** Geometry of one solid in SI: m3, m2, m, and second moments about its centroid for density 1 (m5). */
 export type SolidGeometry = {

@@ -63,3 +63,21 @@ export function cross(a: Vec3, b: Vec3): Vec3 {
 export function turn(rotation: Mat3, tensor: Mat3): Mat3 {
 	return multiply(multiply(rotation, tensor), transpose(rotation));
 }
+
+/** A placement from 12 numbers in rows, rotation and translation, as it goes over the wire. */
+export function placementOf(matrix: readonly number[]): Placement {
+	const [a = 1, b = 0, c = 0, x = 0, d = 0, e = 1, f = 0, y = 0, g = 0, h = 0, i = 1, z = 0] = matrix;
+	return {
+		rotation: [
+			[a, b, c],
+			[d, e, f],
+			[g, h, i],
+		],
+		translation: [x, y, z],
+	};
+}
+
+/** The 12 numbers of a placement. */
+export function matrixOf({ rotation, translation }: Placement): number[] {
+	return rotation.flatMap((row, i) => [...row, translation[i] as number]);
+}

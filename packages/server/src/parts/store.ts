@@ -1,4 +1,4 @@
-import { type Placement, placeSolid, type SolidGeometry, type Vec3 } from "@alvek/core/mass";
+import { matrixOf, placeSolid, type SolidGeometry, type Vec3 } from "@alvek/core/mass";
 import { occurrences, type StepOccurrence } from "@alvek/core/part21";
 import type { StepGeometry } from "@alvek/kernel";
 import type { Sql } from "../db/connection";
@@ -66,22 +66,6 @@ export function occurrencesOf(sql: Sql, project: string): Promise<OccurrenceReco
 		"SELECT id, part_id, parent_id, name, path, matrix FROM occurrence WHERE project_id = $project ORDER BY ord",
 		{ project },
 	);
-}
-
-export function placementOf(matrix: readonly number[]): Placement {
-	const [a = 1, b = 0, c = 0, x = 0, d = 0, e = 1, f = 0, y = 0, g = 0, h = 0, i = 1, z = 0] = matrix;
-	return {
-		rotation: [
-			[a, b, c],
-			[d, e, f],
-			[g, h, i],
-		],
-		translation: [x, y, z],
-	};
-}
-
-function matrixOf({ rotation, translation }: Placement): number[] {
-	return rotation.flatMap((row, i) => [...row, translation[i] as number]);
 }
 
 export type AssignmentRecord = {

@@ -1,5 +1,5 @@
 import type { AssignmentView, PartView, ProjectView, TotalsView } from "@alvek/contract";
-import { type MassItem, massOf, placeSolid, sum, totalMass, type Vec3 } from "@alvek/core/mass";
+import { type MassItem, massOf, placementOf, placeSolid, sum, totalMass, type Vec3 } from "@alvek/core/mass";
 import { densityOf, firstValue, type Material } from "@alvek/core/material";
 import type { Sql } from "../db/connection";
 import { draftById, draftDocument, parseDocument } from "../materials/store";
@@ -12,7 +12,6 @@ import {
 	occurrencesOf,
 	type PartRecord,
 	partsOf,
-	placementOf,
 	solidOf,
 } from "./store";
 

@@ -5,7 +5,7 @@ import {
 	type MassRange,
 	type MassTotal,
 	massOf,
-	type Placement,
+	placementOf,
 	placeSolid,
 	type SolidGeometry,
 	showComputed,
@@ -41,18 +41,6 @@ function groupBy(solids: ProjectView["solids"]): Map<string, ProjectView["solids
 	const groups = new Map<string, ProjectView["solids"][number][]>();
 	for (const s of solids) groups.set(s.partId, [...(groups.get(s.partId) ?? []), s]);
 	return groups;
-}
-
-function placementOf(m: readonly number[]): Placement {
-	const at = (i: number): number => m[i] ?? 0;
-	return {
-		rotation: [
-			[at(0), at(1), at(2)],
-			[at(4), at(5), at(6)],
-			[at(8), at(9), at(10)],
-		],
-		translation: [at(3), at(7), at(11)],
-	};
 }
 
 /** Mass of all pieces of these parts if they were of this density; parts keep theirs when it is undefined. */
