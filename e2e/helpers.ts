@@ -1,7 +1,11 @@
+import { readFileSync } from "node:fs";
 import { fileURLToPath } from "node:url";
 import { expect, type Page } from "@playwright/test";
 
 export const fixture = (name: string): string => fileURLToPath(new URL(`../fixtures/${name}`, import.meta.url));
+
+/** What a page sends along with a change, for changes that a test makes without a page. */
+export const ORIGIN = { Origin: "http://localhost:4399" };
 
 let count = 0;
 /** A name that no other test uses. */
@@ -39,8 +43,12 @@ export async function typeValue(page: Page, property: string, text: string): Pro
 export async function publish(page: Page, note: string): Promise<void> {
 	await page.getByRole("button", { name: "Publish draft…" }).click();
 	await page.getByLabel("Note", { exact: true }).fill(note);
-	await page.getByRole("button", { name: /^Publish revision/ }).click();
-	await expect(page.getByText(/^Revision \d+ of .* is out\./)).toBeVisible();
+	const act = page.getByRole("button", { name: /^Publish revision/ });
+	const revision = /\d+/.exec((await act.textContent()) ?? "")?.[0];
+	await act.click();
+	await expect(page.getByText(new RegExp(`^Revision ${revision} of .* is out\\.`)).last()).toBeVisible();
+	// back where one came from
+	await page.waitForURL((url) => !url.pathname.startsWith("/libraries/publish"));
 }
 
 export async function newProject(page: Page, name: string): Promise<void> {
@@ -68,3 +76,33 @@ export const options = (page: Page) => page.getByRole("listbox", { name: "Materi
 
 /** The text field of the chooser. */
 export const chooser = (page: Page) => page.getByRole("combobox", { name: /^Material for/ });
+
+/** What Ctrl+V does: the text arrives as a paste event at the focused place. */
+export async function paste(page: Page, selector: string, text: string): Promise<void> {
+	await page.locator(selector).first().waitFor();
+	await page.evaluate(
+		([place, content]) => {
+			const data = new DataTransfer();
+			data.setData("text/plain", content as string);
+			const event = new ClipboardEvent("paste", { clipboardData: data, bubbles: true, cancelable: true });
+			document.querySelector(place as string)?.dispatchEvent(event);
+		},
+		[selector, text],
+	);
+}
+
+export const POINTS = '[aria-label="Points as typed"]';
+export const file = (name: string): string => readFileSync(fixture(name), "utf8");
+export const line = (page: Page, id: string) => page.locator(`[id="line-${id}"]`);
+export const saved = (page: Page) => expect(page.getByText(/^Draft, saved/)).toBeVisible();
+
+/** The document of the sheet on screen, as the API gives it. */
+export async function documentOf(page: Page): Promise<{
+	values: Record<string, Record<string, unknown>>;
+	price: unknown;
+	sources: Record<string, { title: string; text: string }>;
+}> {
+	const id = /materials\/([0-9a-f-]{36})/.exec(page.url())?.[1];
+	const reply = (await (await page.request.get(`/api/v1/materials/${id}`)).json()) as { value: { row: { document: never } } };
+	return reply.value.row.document;
+}

@@ -15,8 +15,12 @@ test("text, library, readiness and group narrow the list with live counts, all i
 	await expect(page).toHaveURL(/text=bush\+bronze/);
 	await page.getByRole("searchbox").fill("");
 	await page.getByLabel("Tolvane, supplied").check();
-	await page.getByRole("checkbox", { name: "thermal" }).check();
+	await page.getByRole("checkbox", { name: /^thermal\s*\d/ }).check();
 	await expect(page).toHaveURL(/library=tolvane/);
+	// the rows have followed the address
+	await expect(page.getByRole("group", { name: "Filters in words" })).toContainText("thermal");
+	await expect(rows(page).first()).toBeVisible();
+	await expect(rows(page).filter({ hasNotText: "supplied" })).toHaveCount(0);
 	const shown = await rows(page).count();
 	await page.reload();
 	await expect(rows(page)).toHaveCount(shown);

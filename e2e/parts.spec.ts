@@ -131,8 +131,11 @@ test("a new revision leaves parts behind, with no change of mass until they are 
 
 	await page.goto(sheet);
 	await page.getByRole("button", { name: "Publish draft…" }).click();
-	await expect(page.getByRole("dialog")).toContainText("a value changes");
-	await expect(page.getByRole("dialog")).toContainText("Becket on rev 1: behind");
+	const publishing = page.getByRole("region", { name: "Publish", exact: true });
+	await expect(publishing.getByText("a value in use changes")).toHaveAttribute("aria-current", "true");
+	await expect(publishing).toContainText("1 part0.01011 → 0.02021 kg");
+	await publishing.getByRole("button", { name: /^Behind/ }).click();
+	await expect(publishing).toContainText("Becket × 1");
 	await page.getByLabel("Note", { exact: true }).fill("twice as heavy");
 	await page.getByRole("button", { name: "Publish revision 2" }).click();
 	await expect(page.getByText("Revision 2 of")).toBeVisible();

@@ -81,8 +81,8 @@ test("two windows on one value: both versions are shown, and one is chosen", asy
 	await expect(page.getByText(/^Draft, saved/)).toBeVisible();
 	await typeValue(other, "Density", "2.80 g/cm3");
 	const alert = other.getByRole("alert").filter({ hasText: "Changed elsewhere to" });
-	await expect(alert).toContainText("2.70 g/cm3");
-	await expect(alert).toContainText("you typed 2.80 g/cm3");
+	await expect(alert).toContainText("2.70 g/cm³");
+	await expect(alert).toContainText("you typed 2.80 g/cm³");
 	await alert.getByRole("button", { name: "Keep mine" }).click();
 	await expect(other.locator("#line-density")).toContainText("2.80");
 	await page.reload();
@@ -162,13 +162,17 @@ test("identity, evidence and source are edited in place; deleting can be undone"
 	await expect(page.getByText("Density is unusual for this family")).toBeVisible();
 	await page.getByRole("button", { name: "Evidence, source and more of Density" }).click();
 	await page.getByLabel("Evidence", { exact: true }).selectOption("measured");
-	await page.getByLabel("Source", { exact: true }).fill("weighed, 12 Nov");
-	await page.getByLabel("Source", { exact: true }).press("Enter");
+	await page.getByLabel("Source", { exact: true }).selectOption("new");
+	await page.getByLabel("Kind of source").selectOption("person");
+	await page.getByLabel("Title").fill("weighed, 12 Nov");
+	await page.getByRole("button", { name: "Keep this source" }).click();
 	await expect(page.locator("#line-density")).toContainText("weighed, 12 Nov");
 	await expect(page.getByText(/^Draft, saved/)).toBeVisible();
 	await page.reload();
 	await expect(page.getByLabel("Family")).toHaveValue("metal.copper");
 	await expect(page.getByLabel("Supplier")).toHaveValue("Gudgeon Metals");
+	// the record is one of the sheet, and of the library for the next material
+	await expect(page.locator("#section-sources")).toContainText("weighed, 12 Nov");
 	await page.getByRole("button", { name: "Delete this material" }).click();
 	await expect(page).toHaveURL(/\/materials$/);
 	await page.getByRole("status").filter({ hasText: "deleted" }).getByRole("button", { name: "Undo" }).click();

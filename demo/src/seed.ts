@@ -1,9 +1,12 @@
 import { readFile } from "node:fs/promises";
 import { Readable } from "node:stream";
-import { BLANK, fromSimilar, type Material, makeValue } from "@alvek/core/material";
+import { BLANK, type Edit, fromSimilar, type Material, makeValue, type Price } from "@alvek/core/material";
 import { describeIssue, type Result } from "@alvek/core/result";
 import { type Installation, type InstalledMaterial, installLibrary, newContext } from "@alvek/server";
+import { withDepth } from "./depth";
+import { CARBON, FILES, lookFor, PRICES, STARRED, VIEWS } from "./extras.data";
 import { OWN, type Row, SUPPLIED, type Value } from "./materials.data";
+import { ABOUT, GRANTS, PEOPLE, TEAMS, WORKING } from "./people.data";
 import { PROJECTS } from "./projects.data";
 
 type Context = ReturnType<typeof newContext>;
@@ -14,6 +17,7 @@ export async function seedDemo(installation: Installation, say: (line: string) =
 	const already = await installation.db.one("SELECT 1 AS x FROM library");
 	if (already !== null) return;
 	say("Filling the demo data ...");
+	await people(installation);
 	const ids = new Map<string, string>();
 	must(
 		await installLibrary(ctx, {
@@ -32,9 +36,51 @@ export async function seedDemo(installation: Installation, say: (line: string) =
 		}),
 	);
 	await installation.reload();
+	// the first person holds the lock while the years of the firm go by, and closes it at the end
+	must(await installation.services.json.openLock(ctx, { id: "orrisay" }));
+	must(await installation.services.json.changeLibrary(ctx, { id: "orrisay", description: ABOUT, owner: "okke" }));
+	must(await installation.services.json.freezeEdition(ctx, { id: "orrisay", note: "For the first winch" }));
 	for (const project of PROJECTS) await seedProject(installation, ctx, project, ids);
+	await beginVariant(installation, ctx, ids);
+	await ownProperty(installation, ctx);
 	await revise(installation, ctx, ids);
 	await draftSteel(installation, ctx, ids);
+	await keepsakes(installation, ctx, ids);
+	await share(installation);
+	await upkeep(installation, ctx, ids);
+	must(await installation.services.json.closeLock(ctx, { id: "orrisay" }));
+}
+
+/** What of the supplied list the firm works with, and an edition after the corrections of this autumn. */
+async function upkeep({ services }: Installation, ctx: Context, ids: ReadonlyMap<string, string>): Promise<void> {
+	const materials = WORKING.map((name) => ids.get(name) as string);
+	must(await services.json.setWorking(ctx, { id: "tolvane", materials, on: true }));
+	must(await services.json.freezeEdition(ctx, { id: "orrisay", note: "Bronze and plate weighed again" }));
+}
+
+/** The firm's people; nobody has a password, the demo lets everybody in with one click. */
+async function people({ db }: Installation): Promise<void> {
+	for (const person of PEOPLE) {
+		await db.run(
+			`INSERT INTO person (id, name, initials, admin, does) VALUES ($id, $name, $initials, $admin, $does)
+			 ON CONFLICT (id) DO UPDATE SET name = $name, initials = $initials, does = $does`,
+			{ ...person, admin: person.id === "local" },
+		);
+	}
+	for (const team of TEAMS) {
+		await db.run("INSERT INTO team (id, name) VALUES ($id, $name)", { id: team.id, name: team.name });
+		for (const person of team.members)
+			await db.run("INSERT INTO member (team_id, person_id) VALUES ($team, $person)", { team: team.id, person });
+	}
+}
+
+/** Who sees and changes what. */
+async function share({ db }: Installation): Promise<void> {
+	for (const grant of GRANTS)
+		await db.run(
+			"INSERT INTO access_grant (subject_kind, subject, kind, target, role) VALUES ($by, $subject, $kind, $target, $role)",
+			grant,
+		);
 }
 
 /** Throws with the sentence: the demo's own data must be sound. */
@@ -61,9 +107,19 @@ function installed(ctx: Context, row: Row, all: readonly Row[], ids: Map<string,
 
 function documentOf(row: Row, base: Row | null, baseId: string): Material {
 	const start = base === null ? BLANK : fromSimilar(documentOf(base, null, ""), { name: base.name, uid: baseId, revision: 1 });
-	return withValues(
+	const own = [
+		row.designation === undefined ? null : "designations",
+		row.supplier === undefined ? null : "supplier",
+		row.description === undefined ? null : "description",
+		priceOf(row) === null ? null : "price",
+		"colour",
+		"look",
+	];
+	const document = withValues(
 		{
 			...start,
+			// what the row says itself is not carried over
+			carriedFields: Object.fromEntries(Object.entries(start.carriedFields).filter(([field]) => !own.includes(field))),
 			family: row.family,
 			colour: row.colour,
 			condition: row.condition ?? start.condition,
@@ -71,10 +127,22 @@ function documentOf(row: Row, base: Row | null, baseId: string): Material {
 			supplier: row.supplier ?? start.supplier,
 			designations: row.designation === undefined ? start.designations : [{ text: row.designation }],
 			description: row.description ?? start.description,
-			price: row.price === undefined ? start.price : { amount: row.price, currency: "EUR", date: "2026-09-01" },
+			price: priceOf(row) ?? start.price,
+			look: lookFor(row.name, row.family),
 		},
-		row.values,
+		[...row.values, ...carbonOf(row)],
 	);
+	return withDepth(row.name, document);
+}
+
+function priceOf(row: Row): Price | null {
+	const [amount, currency] = row.price === undefined ? (PRICES[row.name] ?? []) : [row.price, "EUR"];
+	return amount === undefined || currency === undefined ? null : { amount, currency, date: "2026-09-01" };
+}
+
+function carbonOf(row: Row): readonly Value[] {
+	const text = CARBON[row.name];
+	return text === undefined ? [] : [["embodied_carbon", text, "estimated"]];
 }
 
 function withValues(material: Material, values: readonly Value[]): Material {
@@ -108,6 +176,49 @@ async function seedProject(
 	}
 }
 
+/** The firm's cautious variant of its bronze: it follows the bronze but for the strengths that it lowers, with the reason. */
+async function beginVariant({ services }: Installation, ctx: Context, ids: ReadonlyMap<string, string>): Promise<void> {
+	const id = ctx.newId();
+	const from = ids.get("Gudgeon bronze 5") as string;
+	const name = "Gudgeon bronze 5, cautious";
+	must(
+		await services.json.createMaterial(ctx, { id, libraryId: "orrisay", name, group: "Metals / Bronze", from, as: "variant" }),
+	);
+	const { row } = must(await services.json.getSheet(ctx, { id }));
+	const source = "house rule 12: nine tenths of the supplier's minimum";
+	const lowered = must(
+		makeValue(
+			"yield_strength",
+			"yield_strength",
+			">= 112 MPa",
+			{},
+			{ evidence: "estimated", basis: "guaranteed-minimum", qualifier: "Rp0.2", source },
+		),
+	);
+	const edits = [
+		{ at: "yield_strength", from: row.document.values.yield_strength ?? null, to: lowered },
+		{ at: "stress_strain", from: row.document.values.stress_strain ?? null, to: null },
+		{ at: "field:description", from: row.document.description, to: "For parts that carry people: strengths at nine tenths." },
+		{ at: "carriedFields:description", from: row.document.carriedFields.description ?? null, to: null },
+	];
+	const draft = must(await services.json.saveDraft(ctx, { id, edits }));
+	must(await services.json.publishDraft(ctx, { id, note: "House rule 12", version: draft.version }));
+}
+
+async function ownProperty({ services }: Installation, ctx: Context): Promise<void> {
+	const content = {
+		uid: "abrasion-index",
+		name: "Abrasion index",
+		symbol: "I_a",
+		siUnit: "m^2",
+		unit: "mm^3/m",
+		low: 0,
+		high: 1e-3,
+		explanation: "Volume worn off per metre on our sand drum; lower is better.",
+	};
+	must(await services.json.saveOwnProperty(ctx, { id: "orrisay", version: 0, content }));
+}
+
 /** Second revisions come after the projects were assigned, so that their parts are behind. */
 async function revise({ services }: Installation, ctx: Context, ids: ReadonlyMap<string, string>): Promise<void> {
 	for (const row of OWN) {
@@ -120,9 +231,30 @@ async function revise({ services }: Installation, ctx: Context, ids: ReadonlyMap
 			from: facts.document.values[property] ?? null,
 			to: after.values[property] ?? null,
 		}));
-		const draft = must(await services.json.saveDraft(ctx, { id, edits }));
+		const files = row.name === "Gudgeon bronze 5" ? await attach(services, ctx, id) : [];
+		const draft = must(await services.json.saveDraft(ctx, { id, edits: [...edits, ...files] }));
 		must(await services.json.publishDraft(ctx, { id, note: row.revised.note, version: draft.version }));
 	}
+}
+
+/** Stores the files and answers the edits that make them part of the record. */
+async function attach(services: Installation["services"], ctx: Context, id: string): Promise<Edit[]> {
+	const edits: Edit[] = [];
+	for (const { name, text, about } of FILES) {
+		const bytes = Buffer.from(text);
+		const upload = { stream: Readable.from([bytes]), length: bytes.length };
+		const stored = must(await services.raw.uploadFile(ctx, { id, file: name, as: "attachment" }, upload));
+		const { hash, format } = stored;
+		const to = { name: stored.name, format, hash, bytes: stored.bytes, version: 1, date: "2026-10-14", ...about };
+		edits.push({ at: `attachments:${ctx.newId()}`, from: null, to });
+	}
+	return edits;
+}
+
+/** What a person keeps for herself: stars and views. */
+async function keepsakes({ services }: Installation, ctx: Context, ids: ReadonlyMap<string, string>): Promise<void> {
+	for (const name of STARRED) must(await services.json.starMaterial(ctx, { id: ids.get(name) as string, on: true }));
+	for (const view of VIEWS) must(await services.json.saveView(ctx, { id: ctx.newId(), ...view }));
 }
 
 /** An open draft: the heat treatment of the shaft steel is being measured anew. */

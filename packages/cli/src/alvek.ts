@@ -1,6 +1,8 @@
 import { parseArguments } from "./arguments";
 import { massCommand } from "./mass";
+import { pageCommand } from "./page";
 import { quantityCommand } from "./quantity";
+import { solverCommand } from "./solver";
 
 const HELP = `alvek: material data and part masses, for scripts
 
@@ -14,6 +16,11 @@ const HELP = `alvek: material data and part masses, for scripts
   alvek mass FILE.step --materials MAP.json [--json]
       MAP.json: { "product id or part name": "density as text" }
       exact volume, area, centroid and inertia of each solid of each occurrence, in assembly coordinates
+  alvek page FILE.txt [--json]
+      text copied from a web page or PDF: the values that it proposes, in SI, with what has to be asked and what is left
+  alvek solver FILE.json --use linear-static|strength|modal|thermal|thermal-stress|plasticity|rubber|all
+               --set m-kg-s|mm-t-s|mm-kg-ms|mm-kg-s|in-lbf-s|in-lbm-s|ft-lbf-s [--json]
+      FILE.json: { "materials": [ a material as the API gives it, or { "name", "values": { "density": "8.8 g/cm3" } } ] }
 
 Only the result goes to stdout. With --json a refusal is { "ok": false, "issues": [...] }.
 `;
@@ -27,6 +34,8 @@ async function run(argv: readonly string[]): Promise<number> {
 	}
 	if (command === "quantity") return quantityCommand(args);
 	if (command === "mass") return massCommand(args);
+	if (command === "page") return pageCommand(args);
+	if (command === "solver") return solverCommand(args);
 	process.stderr.write(`alvek: there is no command “${command}”; see alvek --help\n`);
 	return 2;
 }

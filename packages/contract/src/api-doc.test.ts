@@ -14,7 +14,7 @@ function page(): string {
 	return `# HTTP API
 
 Everything under \`${API_ROOT}\`, the same that the interface uses; \`GET /api/health\` tells that the server answers.
-This page is made from the route table in \`packages/contract/src/routes.ts\`, and a test keeps the two together.
+This page is made from the route table in \`packages/contract/src/routes/\`, and a test keeps the two together.
 
 A reply is \`{ "ok": true, "value": ... }\` or \`{ "ok": false, "issues": [{ "code", "path", "actual", "expected", "unit", "message" }] }\`.
 Status: 403 not allowed, 404 not here (or not to be seen), 409 somebody else was first, 413 too large, 422 refused for its content.

@@ -1,4 +1,6 @@
+export { csvText } from "./csv";
 export { uuid7 } from "./id";
+export { readList, writeList } from "./list";
 export { massTable } from "./mass-table";
 export { type MeshSolid, packMeshes, unpackMeshes } from "./mesh";
 export {

@@ -10,14 +10,31 @@ const part = (name: string, quantity: number, density: number | null, extra: obj
 		assignment:
 			density === null
 				? null
-				: { material: `M ${density}`, revision: 3, draft: false, behind: null, densityCarried: false, ...extra },
+				: {
+						material: `M ${density}`,
+						revision: 3,
+						draft: false,
+						behind: null,
+						densityCarried: false,
+						densityRule: null,
+						price: { amount: "6.10", currency: "EUR", date: "2026-10-01" },
+						carbon: 8,
+						...extra,
+					},
 		mass_kg: density === null ? null : { mass: density * 1e-3, low: density * 0.9e-3, high: null },
 	}) as unknown as ProjectView["parts"][number];
 
 const project = (...parts: ProjectView["parts"][number][]): ProjectView =>
 	({
 		parts,
-		totals: { parts: 3, partsWithMass: 2, volume_m3: 3e-3, mass_kg: { mass: 12, low: null, high: null } },
+		money: { currency: "EUR", rates: [] },
+		totals: {
+			parts: 3,
+			partsWithMass: 2,
+			volume_m3: 3e-3,
+			mass_kg: { mass: 12, low: null, high: null },
+			costs: { cost: 32.94, carbon_kg: 43.2 },
+		},
 	}) as unknown as ProjectView;
 
 describe("the mass table", () => {
@@ -38,10 +55,21 @@ describe("the mass table", () => {
 			"5.40000000",
 			"4.86000000",
 			"",
+			// 2 x 2.7 kg at 6.10 EUR/kg and 8 kg/kg
+			"32.94",
+			"43.2000000",
 			"",
 		]);
 		expect(bare?.split("\t").at(-1)).toBe("no material, no mass");
 		expect(total).toContain("2 of 3 parts");
+	});
+
+	it("leaves a cost without a rate blank and says so", () => {
+		const dollars = { price: { amount: "5", currency: "USD", date: "2026-10-01" } };
+		const row = massTable(project(part("Plate", 1, 2700, dollars)), "engineering", "\t")
+			.split("\r\n")[1]
+			?.split("\t");
+		expect([row?.[9], row?.at(-1)]).toEqual(["", "price in USD without a rate, no cost"]);
 	});
 
 	it("follows the unit set: 2.7 kg are 5.9524811 lb", () => {

@@ -1,5 +1,7 @@
+import { costedPart, costOf } from "@alvek/core/cost";
 import { MASS_UNITS, showComputed } from "@alvek/core/mass";
 import type { UnitSetId } from "@alvek/core/property";
+import { csvText } from "./csv";
 import type { ProjectView } from "./wire";
 
 /**
@@ -18,16 +20,22 @@ export function massTable(project: ProjectView, unitSet: UnitSetId, separator: "
 		`Mass [${unit.mass}]`,
 		`Mass low [${unit.mass}]`,
 		`Mass high [${unit.mass}]`,
+		`Material cost [${project.money.currency}]`,
+		`Carbon [${unit.mass} CO2e]`,
 		"State",
 	];
 	const mass = (kg: number | null | undefined): string => (kg == null ? "" : showComputed(kg, "mass", unitSet, 9));
+	const money = (amount: number | null): string => (amount === null ? "" : String(Number(amount.toPrecision(9))));
 	const rows = project.parts.map((p) => {
 		const a = p.assignment;
+		const cost = costOf(costedPart(p), project.money);
 		const states = [
 			a === null ? "no material, no mass" : p.mass_kg === null ? "no density, no mass" : "",
 			a?.draft ? "draft" : "",
 			a?.behind ? `behind revision ${a.behind.revision}` : "",
 			a?.densityCarried ? "density carried over" : "",
+			cost.costGap === "no-rate" ? `price in ${a?.price?.currency} without a rate, no cost` : "",
+			a?.densityRule ? `weighs with ${a.densityRule} of its density, chosen` : "",
 		];
 		const times = (kg: number | null | undefined): number | null => (kg == null ? null : kg * p.quantity);
 		return [
@@ -40,6 +48,8 @@ export function massTable(project: ProjectView, unitSet: UnitSetId, separator: "
 			mass(times(p.mass_kg?.mass)),
 			mass(times(p.mass_kg?.low)),
 			mass(times(p.mass_kg?.high)),
+			money(times(cost.cost)),
+			mass(times(cost.carbon_kg)),
 			states.filter((s) => s !== "").join("; "),
 		];
 	});
@@ -54,14 +64,9 @@ export function massTable(project: ProjectView, unitSet: UnitSetId, separator: "
 		mass(totals.mass_kg?.mass),
 		mass(totals.mass_kg?.low),
 		mass(totals.mass_kg?.high),
+		money(totals.costs.cost),
+		mass(totals.costs.carbon_kg),
 		`${totals.partsWithMass} of ${totals.parts} parts`,
 	];
-	return [head, ...rows, total].map((row) => row.map((cell) => quoted(cell, separator)).join(separator)).join("\r\n");
-}
-
-/** A cell that a spreadsheet neither splits nor takes for a formula. */
-function quoted(cell: string, separator: string): string {
-	const harmless = /^[=+@\t\r]|^-(?!\d)/.test(cell) ? `'${cell}` : cell;
-	if (separator === "\t") return harmless.replace(/[\t\r\n]+/g, " ");
-	return /[",\r\n]/.test(harmless) ? `"${harmless.replaceAll('"', '""')}"` : harmless;
+	return csvText([head, ...rows, total], separator);
 }

@@ -1,17 +1,11 @@
+import type { CostTotals, Money } from "@alvek/core/cost";
 import type { DensityRange, Vec3 } from "@alvek/core/mass";
-import type { Material, Readiness } from "@alvek/core/material";
+import type { ChangeClass, Edit, Look, Material, Price, Readiness, Source } from "@alvek/core/material";
+import type { OwnProperty } from "@alvek/core/property";
 import type { Issue } from "@alvek/core/result";
+import type { FacetId } from "@alvek/core/table";
 
 /** What goes over the wire. SI everywhere, the unit in the key outside documents. */
-
-export type LibraryView = {
-	readonly id: string;
-	readonly name: string;
-	readonly supplied: boolean;
-	readonly materials: number;
-	readonly mayEdit: boolean;
-	readonly groups: readonly string[];
-};
 
 /** A row of the grid: what the grid, the brief and the chooser show without asking again. */
 export type MaterialRow = {
@@ -30,6 +24,12 @@ export type MaterialRow = {
 	readonly draftId: string | null;
 	readonly draftVersion: number;
 	readonly changedAt: string;
+	/** Starred by whoever asks. */
+	readonly starred: boolean;
+	/** On its library's working list. */
+	readonly working: boolean;
+	/** Not to be used any more, with what takes its place. */
+	readonly retired: { readonly successor: { readonly id: string; readonly name: string } | null } | null;
 	/** kg/m3 of the newest revision, also when `document` is a draft. */
 	readonly publishedDensity: DensityRange | null;
 	readonly document: Material;
@@ -39,11 +39,46 @@ export type MaterialRow = {
 export type Facet = { readonly key: string; readonly label: string; readonly count: number };
 
 export type MaterialPage = {
+	/** Rows that pass, and rows that there are. */
 	readonly total: number;
 	readonly all: number;
+	/** Changes with every change of what can be found. */
+	readonly version: string;
+	/** The rows asked for by `offset` and `limit`. */
 	readonly rows: readonly MaterialRow[];
-	readonly facets: { readonly library: readonly Facet[]; readonly group: readonly Facet[]; readonly ready: readonly Facet[] };
+	/** Headings over all rows that pass, in order; only where rows are sorted by group. */
+	readonly groups: readonly { readonly path: string; readonly count: number }[];
+	readonly facets: Readonly<Record<FacetId, readonly Facet[]>>;
+	/** Rows of mine with a star, and rows whose review date has passed, of those that pass. */
+	readonly starred: number;
+	readonly reviewPassed: number;
 };
+
+/** A saved state of the grid: what its address says. */
+export type GridViewRecord = {
+	readonly id: string;
+	readonly name: string;
+	/** The query of the address. */
+	readonly address: string;
+	/** For everyone here, or only for whoever saved it. */
+	readonly shared: boolean;
+	readonly mine: boolean;
+	readonly by: string;
+};
+
+/** One answer of the finder. */
+export type Found =
+	| { readonly kind: "material"; readonly row: MaterialRow; readonly rank: number }
+	| { readonly kind: "project"; readonly id: string; readonly name: string; readonly parts: number; readonly rank: number }
+	| {
+			readonly kind: "part";
+			readonly id: string;
+			readonly name: string;
+			readonly projectId: string;
+			readonly project: string;
+			readonly material: string | null;
+			readonly rank: number;
+	  };
 
 export type RevisionView = {
 	readonly id: string;
@@ -51,6 +86,8 @@ export type RevisionView = {
 	readonly note: string;
 	readonly at: string;
 	readonly actor: string;
+	/** Who approved it, where a second person has to. */
+	readonly approvedBy: string | null;
 	readonly hash: string;
 };
 
@@ -69,9 +106,44 @@ export type Sheet = {
 	readonly published: Material | null;
 	readonly revisions: readonly RevisionView[];
 	readonly whereUsed: readonly WhereUsed[];
-	readonly base: { readonly id: string; readonly name: string; readonly revision: number } | null;
+	readonly base: BaseView | null;
+	/** Materials that began from this one. */
+	readonly variants: readonly VariantView[];
+	readonly review: string | null;
+	readonly offeredFor: readonly string[];
 	readonly draftAt: string | null;
+	/** Open drafts of other people. */
+	readonly otherDrafts: readonly { readonly name: string; readonly savedAt: string }[];
+	/** Uses in projects that the asker may not see, counted only. */
+	readonly hiddenUses: { readonly projects: number; readonly parts: number };
+	/** Editions that hold a revision of it. */
+	readonly editions: readonly { readonly no: number; readonly revision: number }[];
 };
+
+export type OriginKind = "similar" | "variant" | "copy" | "local" | "layer";
+
+/** What a material began from. `document` is that revision, `head` the base's newest; null where one may not read it. */
+export type BaseView = {
+	readonly id: string;
+	readonly uid: string;
+	readonly name: string;
+	readonly kind: OriginKind;
+	readonly revision: number;
+	readonly headRevision: number;
+	readonly document: Material | null;
+	readonly head: Material | null;
+};
+
+export type VariantView = {
+	readonly id: string;
+	readonly name: string;
+	readonly kind: OriginKind;
+	/** The revision of this material that it stands on. */
+	readonly revision: number;
+};
+
+export type SourceView = { readonly id: string; readonly version: number; readonly content: Source };
+export type OwnPropertyView = { readonly version: number; readonly content: OwnProperty };
 
 export type RevisionDocument = { readonly no: number; readonly name: string; readonly document: Material; readonly hash: string };
 
@@ -81,6 +153,7 @@ export type ProjectRow = {
 	readonly parts: number;
 	readonly changedAt: string;
 	readonly mayEdit: boolean;
+	readonly frozen: boolean;
 };
 
 export type AssignmentView = {
@@ -90,11 +163,35 @@ export type AssignmentView = {
 	/** 0 for a draft that was never published. */
 	readonly revision: number;
 	readonly draft: boolean;
+	/** The project's default, which nobody has confirmed for this part. */
+	readonly isDefault: boolean;
+	/** Lives in this project only. */
+	readonly own: boolean;
+	/** The sheet in the library is open to whoever asks. */
+	readonly mayOpen: boolean;
 	readonly removed: boolean;
 	readonly density: DensityRange | null;
 	readonly densityCarried: boolean;
-	/** Newer revision that the part does not stand on, with the mass it would give. */
-	readonly behind: { readonly revision: number; readonly density: DensityRange | null } | null;
+	/** How the working density was chosen, where a person chose it: `high end`, `8.9 g/cm3`. */
+	readonly densityRule: string | null;
+	/** Per kilogram, as the revision says it. */
+	readonly price: Price | null;
+	/** kg CO2 equivalent per kg. */
+	readonly carbon: number | null;
+	readonly look: Look;
+	/**
+	 * What the part would stand on if it were brought forward: the head, or the followed edition's entry. `class` says
+	 * whether it changes words, adds values or changes a value.
+	 */
+	readonly behind: {
+		readonly materialId: string;
+		/** A successor's name, where the material is retired. */
+		readonly material: string;
+		readonly revision: number;
+		readonly density: DensityRange | null;
+		readonly class: ChangeClass;
+		readonly edits: readonly Edit[];
+	} | null;
 };
 
 export type PartView = {
@@ -139,6 +236,7 @@ export type TotalsView = {
 	readonly volumeWithMass_m3: number;
 	readonly behind: number;
 	readonly carriedOver: number;
+	readonly costs: CostTotals;
 };
 
 export type ProjectView = {
@@ -150,7 +248,35 @@ export type ProjectView = {
 	/** Solids of each geometry, in the coordinates of their part. */
 	readonly solids: readonly SolidView[];
 	readonly totals: TotalsView;
+	/** Currency of the sums, and what others are worth in it. */
+	readonly money: Money;
 	readonly imports: readonly { readonly file: string; readonly at: string }[];
+	readonly mayShare: boolean;
+	/** Stays as it is: nothing shows behind. */
+	readonly frozen: boolean;
+	/** Libraries that its parts stand on, and what of each it follows. */
+	readonly follows: readonly FollowView[];
+	/** Classes of change that go forward by themselves. */
+	readonly forward: "none" | "words" | "values-added";
+	readonly default: { readonly materialId: string; readonly material: string; readonly revision: number } | null;
+	readonly grants: readonly ProjectGrant[];
+};
+
+export type ProjectGrant = {
+	readonly by: "person" | "team" | "everyone";
+	readonly subject: string;
+	readonly name: string;
+	readonly role: "reader" | "editor" | "owner";
+};
+
+export type FollowView = {
+	readonly library: string;
+	readonly name: string;
+	/** Null: the latest. */
+	readonly edition: number | null;
+	/** Newest edition; 0 for none. */
+	readonly newest: number;
+	readonly editions: readonly number[];
 };
 
 export type SolidView = {
@@ -175,12 +301,90 @@ export type JobView = {
 /** What a write that can be taken back answers beside its result. */
 export type Undoable<T> = { readonly event: number; readonly value: T };
 
+/** What publishing my drafts would do altogether. */
+export type PublishPlan = {
+	readonly materials: readonly PublishEffect[];
+	/** Projects that I may read and that stand on one of them, with their whole mass. */
+	readonly projects: readonly {
+		readonly id: string;
+		readonly name: string;
+		/** Shows no behind, so nothing of this reaches it. */
+		readonly frozen: boolean;
+		/** Edition that it follows, of the library that is published into; null: the latest. */
+		readonly edition: number | null;
+		readonly parts: number;
+		readonly massBefore_kg: number | null;
+		readonly massAfter_kg: number | null;
+	}[];
+	/** In projects that I may not see: counted only. */
+	readonly hidden: { readonly projects: number; readonly parts: number };
+	/** Materials that began from one of these and become behind. */
+	readonly variants: readonly { readonly id: string; readonly name: string; readonly kind: OriginKind; readonly of: string }[];
+	readonly hiddenVariants: number;
+	/** Editions that keep the older revision. */
+	readonly editions: number;
+	/** Drafts of the same materials by other people. */
+	readonly otherDrafts: readonly { readonly material: string; readonly name: string; readonly savedAt: string }[];
+};
+
+/** What publishing one draft would do. */
+export type PublishEffect = {
+	readonly id: string;
+	readonly name: string;
+	readonly colour: string;
+	/** Newest published revision; 0 before the first. */
+	readonly revision: number;
+	/** Of the draft. */
+	readonly version: number;
+	readonly libraryId: string;
+	readonly edits: readonly Edit[];
+	/** Checks that are open on it; they do not stand in the way. */
+	readonly checks: number;
+	/** Why it cannot be published as it stands; empty when it can. */
+	readonly issues: readonly Issue[];
+	readonly uses: readonly {
+		readonly projectId: string;
+		readonly project: string;
+		readonly part: string;
+		readonly quantity: number;
+		readonly volume_m3: number;
+		/** Tries this draft, so it moves on to the revision; others become behind. */
+		readonly tries: boolean;
+		/** All pieces together, at the density that the part stands on now and at the new one. */
+		readonly massBefore_kg: number | null;
+		readonly massAfter_kg: number | null;
+	}[];
+};
+
+export type PublishReply = {
+	readonly published: number;
+	/** Waiting for a second person. */
+	readonly proposed: number;
+	readonly movedParts: number;
+	/** Number of the last revision that was made. */
+	readonly revision: number;
+};
+
+/** A file that was uploaded; a draft that names its checksum makes it part of a record. */
+export type StoredFile = {
+	readonly hash: string;
+	readonly bytes: number;
+	/** As it is kept: no folders, no control characters. */
+	readonly name: string;
+	/** What its content looks like. */
+	readonly format: string;
+	/** Width and height of a picture. */
+	readonly pixels: readonly [number, number] | null;
+};
+
 export type BinRow = {
 	readonly id: string;
 	readonly name: string;
+	readonly libraryId: string;
 	readonly library: string;
 	readonly removedAt: string;
-	readonly event: number;
+	readonly by: string;
 };
 
-export type SessionView = { readonly person: string; readonly name: string; readonly initials: string; readonly version: string };
+export type * from "./wire-libraries";
+export type * from "./wire-people";

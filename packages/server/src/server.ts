@@ -8,7 +8,7 @@ import { type Db, openDatabase } from "./db/connection";
 import { migrate } from "./db/migrations";
 import { createApp } from "./http/app";
 import { createJobs } from "./jobs/service";
-import { plainFinding } from "./materials/finding";
+import { tableFinding } from "./materials/finding";
 import { createServices, type Services } from "./services";
 
 export type Installation = {
@@ -21,7 +21,12 @@ export type Installation = {
 	close(): Promise<void>;
 };
 
-export type InstallationOptions = { readonly dataDir: string; readonly kernelWorker: URL; readonly version: string };
+export type InstallationOptions = {
+	readonly dataDir: string;
+	readonly kernelWorker: URL;
+	readonly version: string;
+	readonly demo?: boolean;
+};
 
 /** Database, blobs, kernel and services of one data folder; the demo seed and the server both stand on it. */
 export async function openInstallation(options: InstallationOptions): Promise<Installation> {
@@ -33,9 +38,9 @@ export async function openInstallation(options: InstallationOptions): Promise<In
 	const jobs = createJobs(db, blobs, kernel);
 	await jobs.interruptLeftovers();
 	await blobs.sweep(new Set((await db.all<{ hash: string }>("SELECT hash FROM blob")).map((b) => b.hash)));
-	const finding = plainFinding(db);
+	const finding = tableFinding(db);
 	await finding.load();
-	const services = createServices({ finding, blobs, jobs, version: options.version });
+	const services = createServices({ finding, blobs, jobs, version: options.version, demo: options.demo === true });
 	return {
 		db,
 		services,
@@ -55,6 +60,7 @@ export type ListenOptions = {
 	readonly host: string;
 	readonly webRoot: string | null;
 	readonly hostNames: readonly string[];
+	readonly behindProxy?: boolean;
 	readonly quiet?: boolean;
 };
 
@@ -67,6 +73,7 @@ export function listen(installation: Installation, options: ListenOptions): Prom
 		log,
 		webRoot: options.webRoot,
 		hostNames: options.hostNames,
+		behindProxy: options.behindProxy === true,
 	});
 	const server = createServer(app);
 	return new Promise((resolve, reject) => {

@@ -1,50 +1,146 @@
-import type { RouteInput, RouteName, RouteReply, SessionView } from "@alvek/contract";
-import { fail, ok, type Result } from "@alvek/core/result";
+import type { RouteInput, RouteName, RouteReply } from "@alvek/contract";
+import type { Result } from "@alvek/core/result";
 import type { Blobs } from "./db/blobs";
 import type { Context } from "./db/write";
-import type { Jobs } from "./jobs/service";
-import { listBin, listLibraries } from "./libraries/service";
+import { history } from "./history";
+import type { Jobs, Upload } from "./jobs/service";
+import { copyGroup, copyLibrary, copyMany } from "./libraries/copies";
+import { takeEdition, writeEdition } from "./libraries/edition-file";
+import { compareEditions, draftEdition, freezeEdition } from "./libraries/editions";
+import { shareLibrary } from "./libraries/grants";
+import { changeGroup, createGroup, removeGroup } from "./libraries/groups";
+import { closeLock, openLock } from "./libraries/lock";
+import { listOwnProperties, listSources, saveOwnProperty, saveSource } from "./libraries/records";
+import { changeLibrary, createLibrary, getLibrary, hideLibrary, listBin, listLibraries } from "./libraries/service";
+import { freezeSet, listSets, removeSet, saveSet, shareSet } from "./libraries/sets";
+import { emptyBin, listUnused, setWorking } from "./libraries/tidy";
+import { readFile, uploadFile } from "./materials/files";
 import type { Finding } from "./materials/finding";
+import { search } from "./materials/search";
 import { materialServices } from "./materials/service";
+import { listViews, removeView, saveView, starMaterial } from "./materials/views";
 import { partServices } from "./parts/service";
+import { doorServices } from "./people/doors";
+import { handOver } from "./people/leave";
+import {
+	changeMe,
+	changePerson,
+	getSession,
+	invite,
+	listPeople,
+	removeTeam,
+	resetPassword,
+	saveTeam,
+	withdrawInvitation,
+} from "./people/service";
+import { listSessions } from "./people/sessions";
+import { readTicket } from "./people/tickets";
+import { listTokens, makeToken, removeToken } from "./people/tokens";
 import { undo } from "./undo";
 
 /** Routes whose reply or body is bytes; `http/raw.ts` serves them. */
-export type RawRoute = "exportMaterial" | "getMesh" | "massTable" | "importGeometry";
+export type RawRoute =
+	| "exportMaterial"
+	| "findColumns"
+	| "getMesh"
+	| "massTable"
+	| "importGeometry"
+	| "uploadFile"
+	| "getFile"
+	| "exportEdition"
+	| "takeEdition";
+
+/** Routes that set or clear the session's cookie; `http/doors.ts` serves them. */
+export type DoorRoute = "signIn" | "signInAs" | "useTicket" | "signOut";
 
 export type JsonHandlers = {
-	readonly [N in Exclude<RouteName, RawRoute>]: (ctx: Context, input: RouteInput<N>) => Promise<Result<RouteReply<N>>>;
+	readonly [N in Exclude<RouteName, RawRoute | DoorRoute>]: (
+		ctx: Context,
+		input: RouteInput<N>,
+	) => Promise<Result<RouteReply<N>>>;
 };
 
 export type Services = ReturnType<typeof createServices>;
 
-export function createServices(parts: { finding: Finding; blobs: Blobs; jobs: Jobs; version: string }) {
-	const { finding, blobs, jobs, version } = parts;
-	const { exportMaterial, ...materials } = materialServices(finding);
-	const { getMesh, massTable, ...projects } = partServices(blobs);
+export function createServices(parts: { finding: Finding; blobs: Blobs; jobs: Jobs; version: string; demo: boolean }) {
+	const { finding, blobs, jobs, version, demo } = parts;
+	const { exportMaterial, findColumns, ...materials } = materialServices(finding);
+	const { getMesh, massTable, ...projects } = partServices(blobs, finding);
 	const json: JsonHandlers = {
 		...materials,
 		...projects,
-		getSession: (ctx: Context) => getSession(ctx, version),
+		search: (ctx: Context, input: { text: string }) => search(ctx, finding, input.text),
+		starMaterial,
+		listViews,
+		saveView,
+		removeView,
+		getSession: (ctx: Context) => getSession(ctx, version, demo),
+		readTicket,
+		listPeople,
+		invite,
+		withdrawInvitation,
+		changePerson,
+		resetPassword,
+		handOver: (ctx: Context, input: RouteInput<"handOver">) => handOver(ctx, finding, input),
+		saveTeam,
+		removeTeam,
+		changeMe,
+		listSessions,
+		listTokens,
+		makeToken,
+		removeToken,
 		listLibraries,
+		getLibrary,
+		createLibrary,
+		changeLibrary,
+		copyLibrary: (ctx: Context, input: RouteInput<"copyLibrary">) => copyLibrary(ctx, finding, input),
+		shareLibrary: (ctx: Context, input: RouteInput<"shareLibrary">) => shareLibrary(ctx, input),
+		hideLibrary,
+		openLock,
+		closeLock,
+		listSets,
+		saveSet,
+		removeSet,
+		shareSet: (ctx: Context, input: RouteInput<"shareSet">) => shareSet(ctx, input),
+		createGroup,
+		changeGroup: (ctx: Context, input: RouteInput<"changeGroup">) => changeGroup(ctx, finding, input),
+		removeGroup: (ctx: Context, input: RouteInput<"removeGroup">) => removeGroup(ctx, finding, input),
+		copyGroup: (ctx: Context, input: RouteInput<"copyGroup">) => copyGroup(ctx, finding, input),
+		copyMany: (ctx: Context, input: RouteInput<"copyMany">) => copyMany(ctx, finding, input),
+		freezeEdition,
+		freezeSet,
+		compareEditions,
+		draftEdition: (ctx: Context, input: RouteInput<"draftEdition">) => draftEdition(ctx, finding, input),
+		setWorking: (ctx: Context, input: RouteInput<"setWorking">) => setWorking(ctx, finding, input),
+		listUnused,
+		emptyBin,
+		history,
 		listBin,
+		listSources,
+		saveSource,
+		listOwnProperties,
+		saveOwnProperty: (ctx: Context, input: RouteInput<"saveOwnProperty">) => saveOwnProperty(ctx, finding, input),
 		undo: (ctx: Context, input: { event: number }) => undo(ctx, finding, input),
 		getJob: jobs.getJob,
 		cancelJob: jobs.cancelJob,
 		// core decodes every edit, so `from` and `to` may be anything here
 		saveDraft: (ctx: Context, input: RouteInput<"saveDraft">) => materials.saveDraft(ctx, input as never),
+		saveDrafts: (ctx: Context, input: RouteInput<"saveDrafts">) => materials.saveDrafts(ctx, input as never),
 	};
-	return { json, raw: { exportMaterial, getMesh, massTable, importGeometry: jobs.importGeometry } };
-}
-
-async function getSession(ctx: Context, version: string): Promise<Result<SessionView>> {
-	const person = await ctx.db.one<{ id: string; name: string; initials: string }>(
-		"SELECT id, name, initials FROM person WHERE id = $id",
-		{
-			id: ctx.actor.person,
+	return {
+		json,
+		doors: doorServices({ version, demo }),
+		raw: {
+			exportMaterial,
+			findColumns,
+			exportEdition: (ctx: Context, input: RouteInput<"exportEdition">) => writeEdition(ctx, blobs, input),
+			takeEdition: (ctx: Context, input: RouteInput<"takeEdition">, upload: Upload) =>
+				takeEdition(ctx, blobs, finding, input, upload),
+			getMesh,
+			massTable,
+			importGeometry: jobs.importGeometry,
+			uploadFile: (ctx: Context, input: RouteInput<"uploadFile">, upload: Upload) => uploadFile(ctx, blobs, input, upload),
+			getFile: (ctx: Context, input: RouteInput<"getFile">) => readFile(ctx, blobs, input),
 		},
-	);
-	return person === null
-		? fail({ code: "not-found", path: "The person" })
-		: ok({ person: person.id, name: person.name, initials: person.initials, version });
+	};
 }

@@ -2,15 +2,31 @@ import type { Undoable } from "@alvek/contract";
 import { fail, ok, type Result } from "@alvek/core/result";
 import type { Sql } from "./db/connection";
 import { authoriseLibrary, authoriseProject } from "./db/rights";
-import { type AssignmentState, type Context, type Inverse, inWrite, recordEvent } from "./db/write";
+import {
+	type AssignmentState,
+	type Context,
+	type DraftState,
+	type GrantState,
+	type GroupState,
+	type Inverse,
+	inWrite,
+	recordEvent,
+} from "./db/write";
+import { grantsOn, setGrants } from "./libraries/grants";
+import { groupsOf, setGroup } from "./libraries/groups";
+import { guarded } from "./libraries/lock";
+import { mayList, putWorking } from "./libraries/tidy";
+import { authorisePlace } from "./materials/access";
 import type { Finding } from "./materials/finding";
-import { materialById } from "./materials/store";
-import { assignmentStates, setAssignments } from "./parts/assignments";
+import { draftOf, materialById } from "./materials/store";
+import { assignmentStates, assignmentsOnDraft, setAssignments } from "./parts/assignments";
+import { putFollow } from "./parts/following";
 
 type EventRecord = {
 	seq: number;
+	actor: string;
 	action: string;
-	subject_kind: "material" | "project" | "library";
+	subject_kind: "material" | "project" | "library" | "person" | "team";
 	subject_id: string;
 	inverse: string | null;
 	undone_by: number | null;
@@ -23,13 +39,13 @@ type EventRecord = {
 export function undo(ctx: Context, finding: Finding, input: { event: number }): Promise<Result<Undoable<null>>> {
 	return inWrite(ctx, async (sql, after) => {
 		const event = await sql.one<EventRecord>(
-			"SELECT seq, action, subject_kind, subject_id, inverse, undone_by FROM event WHERE seq = $seq",
+			"SELECT seq, actor, action, subject_kind, subject_id, inverse, undone_by FROM event WHERE seq = $seq",
 			{
 				seq: input.event,
 			},
 		);
 		if (event === null || event.inverse === null) return fail({ code: "not-found", path: "This step" });
-		const allowed = await authorise(ctx, sql, event);
+		const allowed = await authorise(ctx, sql, event, JSON.parse(event.inverse) as Inverse);
 		if (!allowed.ok) return allowed;
 		if (event.undone_by !== null) return fail({ code: "newer-change", actual: "it was undone already" });
 		const inverse = JSON.parse(event.inverse) as Inverse;
@@ -43,12 +59,33 @@ export function undo(ctx: Context, finding: Finding, input: { event: number }): 
 			inverse: back.value,
 		});
 		await sql.run("UPDATE event SET undone_by = $seq WHERE seq = $event", { seq, event: event.seq });
-		if (event.subject_kind === "material") after(() => finding.refresh(event.subject_id));
+		if (inverse.kind === "groups") after(() => finding.reloadGroups());
+		after(() => finding.refresh(touched(event, inverse)));
 		return ok({ event: seq, value: null });
 	});
 }
 
-async function authorise(ctx: Context, sql: Sql, event: EventRecord): Promise<Result<unknown>> {
+/** Materials whose rows an inverse changes. */
+function touched(event: EventRecord, inverse: Inverse): readonly string[] {
+	switch (inverse.kind) {
+		case "drafts":
+			return inverse.expect.flatMap((state, i) => (state ?? inverse.set[i])?.material ?? []);
+		case "material-rows":
+			return inverse.rows.map((r) => r.id);
+		case "working":
+			return inverse.materials;
+		case "groups":
+			return inverse.rows.map((r) => r.id);
+		default:
+			return event.subject_kind === "material" ? [event.subject_id] : [];
+	}
+}
+
+/** Taking a step back takes what the step took. */
+async function authorise(ctx: Context, sql: Sql, event: EventRecord, inverse: Inverse): Promise<Result<unknown>> {
+	// a draft is its author's, and so are the steps that made it
+	if ((inverse.kind === "drafts" || inverse.kind === "draft") && event.actor !== ctx.actor.person)
+		return fail({ code: "not-found", path: "This step" });
 	if (event.subject_kind === "project") {
 		const project = await sql.one<{ removed_at: string | null }>("SELECT removed_at FROM project WHERE id = $id", {
 			id: event.subject_id,
@@ -61,10 +98,19 @@ async function authorise(ctx: Context, sql: Sql, event: EventRecord): Promise<Re
 		});
 		return mine !== null || ctx.actor.admin ? ok(null) : fail({ code: "not-found", path: "This step" });
 	}
-	const material = await materialById(sql, event.subject_id);
-	return material === null
-		? fail({ code: "not-found", path: "This step" })
-		: authoriseLibrary(ctx, sql, material.library_id, "library.edit");
+	if (event.subject_kind === "library") {
+		const hidden = (result: Result<unknown>): Result<unknown> =>
+			!result.ok && result.issues[0]?.code === "not-found" ? fail({ code: "not-found", path: "This step" }) : result;
+		if (inverse.kind === "grants" || inverse.kind === "library-row")
+			return hidden(await authoriseLibrary(ctx, sql, event.subject_id, "library.steward"));
+		if (inverse.kind === "working") return hidden(await mayList(ctx, sql, event.subject_id));
+		return hidden(await guarded(ctx, sql, event.subject_id));
+	}
+	const material = event.subject_kind === "material" ? await materialById(sql, event.subject_id) : null;
+	if (material === null) return fail({ code: "not-found", path: "This step" });
+	const allowed = await authorisePlace(ctx, sql, material.library_id, "library.edit");
+	if (!allowed.ok || inverse.kind !== "material-rows") return allowed;
+	return guarded(ctx, sql, material.library_id);
 }
 
 /** Takes a step back when its state is still there; the inverse of that. */
@@ -74,6 +120,40 @@ async function applyInverse(ctx: Context, sql: Sql, inverse: Inverse): Promise<R
 			return setRow(ctx, sql, "material", inverse);
 		case "project-row":
 			return setRow(ctx, sql, "project", inverse);
+		case "library-row":
+			return setRow(ctx, sql, "library", inverse);
+		case "material-rows": {
+			const rows: Extract<Inverse, { kind: "material-rows" }>["rows"][number][] = [];
+			for (const row of inverse.rows) {
+				const back = await setRow(ctx, sql, "material", { kind: "material-row", ...row });
+				if (!back.ok) return back;
+				rows.push({ id: row.id, expect: row.set, set: row.expect });
+			}
+			return ok({ kind: "material-rows", rows });
+		}
+		case "groups":
+			return setGroups(sql, inverse);
+		case "grants": {
+			const now = await grantsOn(sql, inverse.on, inverse.target);
+			const key = (list: readonly GrantState[]): string =>
+				JSON.stringify(list.map((g) => `${g.by} ${g.subject} ${g.role}`).sort());
+			if (key(now) !== key(inverse.expect)) return fail({ code: "newer-change", actual: "the roles were changed" });
+			await setGrants(sql, inverse.on, inverse.target, inverse.set);
+			return ok({ ...inverse, expect: inverse.set, set: inverse.expect });
+		}
+		case "working":
+			await putWorking(sql, inverse.library, inverse.materials, inverse.on);
+			return ok({ ...inverse, on: !inverse.on });
+		case "follow": {
+			const now = await sql.one<{ edition: string }>(
+				"SELECT edition_id AS edition FROM follow WHERE project_id = $project AND library_id = $library",
+				{ project: inverse.project, library: inverse.library },
+			);
+			if ((now?.edition ?? null) !== inverse.expect)
+				return fail({ code: "newer-change", actual: "the project follows another edition" });
+			await putFollow(sql, inverse.project, inverse.library, inverse.set);
+			return ok({ ...inverse, expect: inverse.set, set: inverse.expect });
+		}
 		case "assignments": {
 			const now = await assignmentStates(
 				sql,
@@ -82,22 +162,48 @@ async function applyInverse(ctx: Context, sql: Sql, inverse: Inverse): Promise<R
 			const moved = now.some((s, i) => !sameState(s, inverse.expect[i] as AssignmentState));
 			if (moved) return fail({ code: "newer-change", actual: "one of these parts got another material" });
 			await setAssignments(sql, inverse.set);
+			const { standard } = inverse;
+			if (standard !== undefined)
+				await sql.run("UPDATE project SET default_revision_id = $set WHERE id = $id", { set: standard.set, id: inverse.project });
 			await sql.run("UPDATE project SET changed_at = $at WHERE id = $id", { at: ctx.now(), id: inverse.project });
-			return ok({ ...inverse, expect: inverse.set, set: inverse.expect });
+			const back = standard === undefined ? {} : { standard: { expect: standard.set, set: standard.expect } };
+			return ok({ ...inverse, ...back, expect: inverse.set, set: inverse.expect });
 		}
+		case "drafts":
+			return setDrafts(ctx, sql, inverse);
 		case "draft":
 			return restoreDraft(ctx, sql, inverse);
 	}
 }
 
 /** Column names come from our own event log, never from a request; they are checked all the same. */
-const COLUMNS = new Set(["name", "name_key", "item_code", "shop_name", "group_id", "removed_at"]);
+const COLUMNS = new Set([
+	"review_at",
+	"offered_for",
+	"origin_revision_id",
+	"name",
+	"name_key",
+	"item_code",
+	"shop_name",
+	"group_id",
+	"removed_at",
+	"money",
+	"retired",
+	"successor_id",
+	"description",
+	"owner",
+	"approval",
+	"lock_minutes",
+	"archived",
+	"frozen",
+	"forward",
+]);
 
 async function setRow(
 	ctx: Context,
 	sql: Sql,
-	table: "material" | "project",
-	inverse: Extract<Inverse, { kind: "material-row" | "project-row" }>,
+	table: "material" | "project" | "library",
+	inverse: Extract<Inverse, { kind: "material-row" | "project-row" | "library-row" }>,
 ): Promise<Result<Inverse>> {
 	const row = await sql.one<Record<string, unknown>>(`SELECT * FROM ${table} WHERE id = $id`, { id: inverse.id });
 	if (row === null) return fail({ code: "not-found", path: "This step" });
@@ -108,19 +214,78 @@ async function setRow(
 	if (table === "material" && (inverse.set.removed_at === null || inverse.set.name_key !== undefined)) {
 		const key = (inverse.set.name_key ?? row.name_key) as string;
 		const taken = await sql.one<{ name: string }>(
-			"SELECT name FROM material WHERE library_id = $library AND name_key = $key AND removed_at IS NULL AND id <> $id",
-			{ library: row.library_id as string, key, id: inverse.id },
+			"SELECT name FROM material WHERE library_id IS $library AND project_id IS $project AND name_key = $key AND removed_at IS NULL AND id <> $id",
+			{ library: row.library_id as string | null, project: row.project_id as string | null, key, id: inverse.id },
 		);
 		if (taken !== null) return fail({ code: "name-taken", path: "name", actual: taken.name });
 	}
 	const assignments = columns.map((c) => `${c} = $${c}`).join(", ");
-	const values = Object.fromEntries(columns.map((c) => [c, inverse.set[c] as string | null]));
-	await sql.run(`UPDATE ${table} SET ${assignments}, changed_at = $at WHERE id = $id`, {
-		...values,
-		at: ctx.now(),
-		id: inverse.id,
-	});
+	const values = Object.fromEntries(columns.map((c) => [c, inverse.set[c] as string | number | null]));
+	await sql.run(`UPDATE ${table} SET ${assignments} WHERE id = $id`, { ...values, id: inverse.id });
+	if (table !== "library")
+		await sql.run(`UPDATE ${table} SET changed_at = $at WHERE id = $id`, { at: ctx.now(), id: inverse.id });
 	return ok({ ...inverse, expect: inverse.set, set: inverse.expect });
+}
+
+/** Groups as they were, with the materials that had moved along; refused when one of them was changed since. */
+async function setGroups(sql: Sql, inverse: Extract<Inverse, { kind: "groups" }>): Promise<Result<Inverse>> {
+	const states = await Promise.all(
+		inverse.expect.map((state, i) => {
+			const { library, id } = (state ?? inverse.set[i]) as GroupState;
+			return groupsOf(sql, library).then((all) => all.find((g) => g.id === id) ?? null);
+		}),
+	);
+	if (states.some((now, i) => JSON.stringify(now) !== JSON.stringify(inverse.expect[i])))
+		return fail({ code: "newer-change", actual: "one of these groups was changed" });
+	// what comes back first, so that others can stand under it again; what goes last, when nothing stands under it any more
+	for (const [i, state] of inverse.set.entries()) if (state !== null) await setGroup(sql, inverse.expect[i] ?? null, state);
+	for (const row of inverse.rows)
+		await sql.run("UPDATE material SET group_id = $set WHERE id = $id AND group_id IS $expect", { ...row });
+	for (const [i, state] of inverse.set.entries()) {
+		const before = inverse.expect[i] ?? null;
+		if (state !== null || before === null) continue;
+		const inside = await sql.one(
+			"SELECT 1 AS x FROM material WHERE group_id = $id UNION SELECT 1 FROM library_group WHERE parent_id = $id",
+			{
+				id: before.id,
+			},
+		);
+		if (inside !== null) return fail({ code: "newer-change", actual: "something was put into this group" });
+		await setGroup(sql, before, null);
+	}
+	const rows = inverse.rows.map(({ id, expect, set }) => ({ id, expect: set, set: expect }));
+	return ok({ kind: "groups", expect: inverse.set, set: inverse.expect, rows });
+}
+
+/** Puts many drafts back as they were; all or none. */
+async function setDrafts(ctx: Context, sql: Sql, inverse: Extract<Inverse, { kind: "drafts" }>): Promise<Result<Inverse>> {
+	const done: (DraftState | null)[] = [];
+	for (const [i, expected] of inverse.expect.entries()) {
+		const wanted = inverse.set[i] ?? null;
+		const { material, person } = (expected ?? wanted) as DraftState;
+		const now = await draftOf(sql, material, person);
+		if ((now?.edits ?? null) !== (expected?.edits ?? null))
+			return fail({ code: "newer-change", actual: "a draft was changed since" });
+		if (now !== null && wanted === null) {
+			const trying = await assignmentsOnDraft(sql, now.id);
+			if (trying.length > 0) return fail({ code: "newer-change", actual: "parts try one of these drafts" });
+			await sql.run("DELETE FROM draft WHERE id = $id", { id: now.id });
+		}
+		if (wanted === null) {
+			done.push(null);
+			continue;
+		}
+		// a version never repeats, so that nobody publishes what they have not seen
+		const next = { ...wanted, version: Math.max(now?.version ?? 0, wanted.version, expected?.version ?? 0) + 1 };
+		await sql.run(
+			`INSERT INTO draft (id, material_id, person_id, base_revision_id, edits, version, saved_at)
+			 VALUES ($id, $material, $person, $base, $edits, $version, $at)
+			 ON CONFLICT (material_id, person_id) DO UPDATE SET edits = $edits, base_revision_id = $base, version = $version, saved_at = $at`,
+			{ ...next, at: ctx.now() },
+		);
+		done.push(next);
+	}
+	return ok({ kind: "drafts", expect: done, set: inverse.expect });
 }
 
 async function restoreDraft(ctx: Context, sql: Sql, inverse: Extract<Inverse, { kind: "draft" }>): Promise<Result<null>> {
@@ -146,5 +311,6 @@ async function restoreDraft(ctx: Context, sql: Sql, inverse: Extract<Inverse, { 
 }
 
 function sameState(a: AssignmentState, b: AssignmentState): boolean {
-	return a.revision === b.revision && a.draft === b.draft;
+	const bare = a.revision === null && a.draft === null;
+	return a.revision === b.revision && a.draft === b.draft && (bare || (a.state ?? "chosen") === (b.state ?? "chosen"));
 }

@@ -2,19 +2,23 @@ import { mkdtempSync, readFileSync, rmSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { fillPath, ROUTES, type RouteInput, type RouteName, type RouteReply, uuid7 } from "@alvek/contract";
-import { BLANK, type Material, type MaterialValue, makeValue } from "@alvek/core/material";
+import { BLANK, firstValue, type Material, type MaterialValue, makeValue, type NumberValue } from "@alvek/core/material";
 import type { Issue, Result } from "@alvek/core/result";
-import { type Installation, installLibrary, listen, newContext, openInstallation } from "../src/index";
+import { type Installation, installLibrary, listen, newContext, openInstallation, scriptToken } from "../src/index";
+import { openLock } from "../src/libraries/lock";
 
 export const root = new URL("../../../", import.meta.url);
 export const fixture = (name: string): Buffer => readFileSync(new URL(`fixtures/${name}`, root));
 export const newId = (): string => uuid7(Date.now(), crypto.getRandomValues(new Uint8Array(10)));
 
-export function value(property: string, text: string, extra: Partial<MaterialValue> = {}): MaterialValue {
+export function value(property: string, text: string, extra: Partial<NumberValue> = {}): NumberValue {
 	const made = makeValue(property, property, text, {}, { evidence: "measured", ...extra });
 	if (!made.ok) throw new Error(JSON.stringify(made.issues));
 	return made.value;
 }
+
+/** The low end of a number, SI. */
+export const lowOf = (document: Material, id: string): number | null | undefined => firstValue(document, id)?.low;
 
 export function material(...values: MaterialValue[]): Material {
 	return { ...BLANK, family: "metal.aluminium", values: Object.fromEntries(values.map((v) => [v.id, v])) };
@@ -32,13 +36,16 @@ export type Client = {
 	importFile(project: string, file: string, bytes: Uint8Array): Promise<{ state: string; issues: readonly Issue[] }>;
 };
 
-export function client(base: string): Client {
+/** A client that shows these headers; without them nobody has signed in. */
+export function client(base: string, who: Readonly<Record<string, string>> = {}): Client {
 	const call: Client["call"] = async (name, input) => {
 		const route = ROUTES[name];
 		const { path, rest } = fillPath(route, input as Record<string, unknown>);
 		const isGet = route.method === "GET";
 		const query = isGet ? `?${new URLSearchParams(rest as Record<string, string>)}` : "";
-		const init = isGet ? {} : { headers: { "Content-Type": "application/json" }, body: JSON.stringify(rest) };
+		const init = isGet
+			? { headers: who }
+			: { headers: { ...who, "Content-Type": "application/json" }, body: JSON.stringify(rest) };
 		const response = await fetch(base + path + query, { method: route.method, ...init });
 		return (await response.json()) as never;
 	};
@@ -51,7 +58,7 @@ export function client(base: string): Client {
 		const path = `/api/v1/projects/${project}/geometry?${new URLSearchParams({ file, job: newId() })}`;
 		const response = await fetch(base + path, {
 			method: "POST",
-			headers: { "Content-Type": "application/octet-stream" },
+			headers: { ...who, "Content-Type": "application/octet-stream" },
 			body: bytes as never,
 		});
 		return (await response.json()) as Result<unknown>;
@@ -64,7 +71,7 @@ export function client(base: string): Client {
 			const result = await call(name, input);
 			return result.ok ? "ok" : (result.issues[0]?.code ?? "");
 		},
-		raw: (path, init) => fetch(base + path, init),
+		raw: (path, init) => fetch(base + path, { ...init, headers: { ...who, ...(init?.headers as Record<string, string>) } }),
 		async importFile(project, file, bytes) {
 			const sent = await upload(project, file, bytes);
 			if (!sent.ok) return { state: "refused", issues: sent.issues };
@@ -102,7 +109,7 @@ export async function startServer(dataDir = mkdtempSync(join(tmpdir(), "alvek-ap
 		await installation.close();
 	};
 	return {
-		...client(base),
+		...client(base, await tokenOf(installation, "local")),
 		installation,
 		dataDir,
 		base,
@@ -115,6 +122,39 @@ export async function startServer(dataDir = mkdtempSync(join(tmpdir(), "alvek-ap
 			return startServer(dataDir);
 		},
 	};
+}
+
+/** The header of a script of this person's. */
+export async function tokenOf(installation: Pick<Installation, "db">, person: string): Promise<{ Authorization: string }> {
+	const secret = await scriptToken({ ...newContext(installation.db), actor: { person, admin: false } });
+	return { Authorization: `Bearer ${secret}` };
+}
+
+/** The headers of a browser in which this person of the demo has signed in. */
+export async function signedIn(base: string, person: string): Promise<{ Cookie: string; Origin: string }> {
+	const body = JSON.stringify({ person });
+	const headers = { "Content-Type": "application/json", Origin: base };
+	const reply = await fetch(`${base}/api/v1/session/demo`, { method: "POST", headers, body });
+	return { Cookie: reply.headers.get("set-cookie")?.split(";")[0] ?? "", Origin: base };
+}
+
+/** A person with a role in the libraries, and a client of theirs. */
+export async function personWith(server: Running, person: string, roles: Readonly<Record<string, string>>): Promise<Client> {
+	const { db } = server.installation;
+	await db.run("INSERT INTO person (id, name, initials) VALUES ($person, $person, 'P')", { person });
+	for (const [target, role] of Object.entries(roles)) {
+		const kind = ["reader", "editor", "steward"].includes(role) && !target.startsWith("project:") ? "library" : "project";
+		await db.run(
+			"INSERT INTO access_grant (subject_kind, subject, kind, target, role) VALUES ('person', $person, $kind, $target, $role)",
+			{
+				person,
+				kind,
+				target: target.replace("project:", ""),
+				role,
+			},
+		);
+	}
+	return client(server.base, await tokenOf(server.installation, person));
 }
 
 async function fill(installation: Installation): Promise<void> {
@@ -142,4 +182,6 @@ async function fill(installation: Installation): Promise<void> {
 		if (!result.ok) throw new Error(JSON.stringify(result.issues));
 	}
 	await installation.reload();
+	// tests that bring in more people go on publishing as the first one
+	await openLock(ctx, { id: "own" });
 }

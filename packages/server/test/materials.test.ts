@@ -1,6 +1,6 @@
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { newContext } from "../src/index";
-import { material, newId, type Running, startServer, value } from "./harness";
+import { lowOf, material, newId, type Running, startServer, value } from "./harness";
 
 let server: Running;
 beforeAll(async () => {
@@ -10,7 +10,7 @@ beforeAll(async () => {
 	);
 	for (const person of ["ann", "bob"]) {
 		await server.installation.db.run(
-			`INSERT INTO access_grant (subject, kind, target, role) VALUES ('${person}', 'library', 'own', 'editor')`,
+			`INSERT INTO access_grant (subject_kind, subject, kind, target, role) VALUES ('person', '${person}', 'library', 'own', 'editor')`,
 		);
 	}
 });
@@ -88,7 +88,7 @@ describe("two people on one material", () => {
 		await services().saveDraft(as("ann"), { id, edits: [{ at: "density", from: density, to: value("density", "2.8 g/cm3") }] });
 		const seen = async (person: string) => {
 			const sheet = await services().getSheet(as(person), { id });
-			return sheet.ok ? [sheet.value.row.document.values.density?.low, sheet.value.draftAt !== null] : sheet.issues;
+			return sheet.ok ? [lowOf(sheet.value.row.document, "density"), sheet.value.draftAt !== null] : sheet.issues;
 		};
 		expect(await seen("ann")).toEqual([2800, true]);
 		expect(await seen("bob")).toEqual([2700, false]);
@@ -106,11 +106,17 @@ describe("two people on one material", () => {
 			edits: [{ at: "poissons_ratio", from: null, to: value("poissons_ratio", "0.33") }],
 		});
 		if (!ann.ok || !bob.ok) throw new Error();
+		// the lock is somebody else's, then goes from hand to hand
+		const locked = await services().publishDraft(as("ann"), { id, note: "a", version: ann.value.version });
+		expect(locked.ok ? "ok" : locked.issues[0]).toMatchObject({ code: "locked-by", actual: "You, on this computer" });
+		const takeOver = (person: string) => services().openLock(as(person), { id: "own", takeOver: true });
+		await takeOver("ann");
 		expect((await services().publishDraft(as("ann"), { id, note: "a", version: ann.value.version })).ok).toBe(true);
+		await takeOver("bob");
 		const second = await services().publishDraft(as("bob"), { id, note: "b", version: bob.value.version });
 		expect(second).toMatchObject({ ok: true, value: { revision: 3 } });
 		const { row, revisions } = await server.must("getSheet", { id });
-		expect([row.document.values.density?.low, row.document.values.poissons_ratio?.low]).toEqual([2800, 0.33]);
+		expect([lowOf(row.document, "density"), lowOf(row.document, "poissons_ratio")]).toEqual([2800, 0.33]);
 		expect(revisions.map((r) => [r.no, r.note, r.actor])).toEqual([
 			[3, "b", "Bob"],
 			[2, "a", "Ann"],
@@ -127,12 +133,30 @@ describe("two people on one material", () => {
 			edits: [{ at: "density", from: now, to: value("density", "3.0 g/cm3") }],
 		});
 		if (!mine.ok || !theirs.ok) throw new Error();
+		await takeOver("ann");
 		await services().publishDraft(as("ann"), { id, note: "c", version: mine.value.version });
+		await takeOver("bob");
 		const clash = await services().publishDraft(as("bob"), { id, note: "d", version: theirs.value.version });
 		expect(clash.ok ? null : clash.issues[0]).toMatchObject({ code: "conflict", path: "density", current: { low: 2900 } });
 		// nothing of Bob's is lost: his draft still stands
 		const sheet = await services().getSheet(as("bob"), { id });
-		expect(sheet.ok && sheet.value.row.document.values.density?.low).toBe(3000);
+		expect(sheet.ok && lowOf(sheet.value.row.document, "density")).toBe(3000);
+		// nobody else takes a step of his draft back
+		const step = await services().saveDrafts(as("bob"), {
+			items: [{ id, edits: [{ at: "field:notes", from: "", to: "mine" }] }],
+		});
+		if (!step.ok) throw new Error();
+		const meddled = await services().undo(as("ann"), { event: step.value.event });
+		expect(meddled.ok ? "ok" : meddled.issues[0]?.code).toBe("not-found");
+		expect((await services().undo(as("bob"), { event: step.value.event })).ok).toBe(true);
+		// he chooses a side, and his draft stands on what Ann published
+		const open = await services().rebaseDraft(as("bob"), { id, chosen: [] });
+		expect(open.ok ? "ok" : open.issues[0]?.code).toBe("conflict");
+		const rebased = await services().rebaseDraft(as("bob"), { id, chosen: [{ at: "density", side: "mine" }] });
+		if (!rebased.ok) throw new Error(JSON.stringify(rebased.issues));
+		const third = await services().publishDraft(as("bob"), { id, note: "d", version: rebased.value.value.version });
+		expect(third).toMatchObject({ ok: true, value: { revision: 5 } });
+		await services().openLock(newContext(server.installation.db), { id: "own", takeOver: true });
 	});
 });
 
@@ -157,7 +181,7 @@ describe("publishing", () => {
 		});
 		await server.must("publishDraft", { id, note: "second", version });
 		const [one, two] = [await server.must("getRevision", { id, no: "1" }), await server.must("getRevision", { id, no: "2" })];
-		expect([one.document.values.density?.low, two.document.values.density?.low]).toEqual([2700, 2900]);
+		expect([lowOf(one.document, "density"), lowOf(two.document, "density")]).toEqual([2700, 2900]);
 		expect(one.hash).toMatch(/^[0-9a-f]{64}$/);
 		expect(one.hash).not.toBe(two.hash);
 		expect(await server.refused("getRevision", { id, no: "9" })).toBe("not-found");

@@ -2,7 +2,7 @@ import { readdirSync } from "node:fs";
 import { request } from "node:http";
 import { describeIssue } from "@alvek/core/result";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
-import { fixture, newId, type Running, startServer } from "./harness";
+import { fixture, newId, type Running, startServer, tokenOf } from "./harness";
 
 let server: Running;
 let project: string;
@@ -48,11 +48,16 @@ describe("files that are refused", () => {
 		expect((await server.must("getProject", { id: project })).parts).toEqual([]);
 	});
 
+	let who: { Authorization: string };
+	beforeAll(async () => {
+		who = await tokenOf(server.installation, "local");
+	});
+
 	it("300 MB are refused by their announced length, before they are sent", async () => {
 		const status = await new Promise<number>((resolve, reject) => {
 			const req = request(
 				`${server.base}/api/v1/projects/${project}/geometry?file=big.step&job=${newId()}`,
-				{ method: "POST", headers: { "Content-Type": "application/octet-stream", "Content-Length": 300 * 1024 * 1024 } },
+				{ method: "POST", headers: { ...who, "Content-Type": "application/octet-stream", "Content-Length": 300 * 1024 * 1024 } },
 				(res) => resolve(res.statusCode ?? 0),
 			);
 			req.on("error", reject);
@@ -66,7 +71,7 @@ describe("files that are refused", () => {
 		const code = await new Promise<string>((resolve, reject) => {
 			const req = request(
 				`${server.base}/api/v1/projects/${project}/geometry?file=big.step&job=${newId()}`,
-				{ method: "POST", headers: { "Content-Type": "application/octet-stream", "Transfer-Encoding": "chunked" } },
+				{ method: "POST", headers: { ...who, "Content-Type": "application/octet-stream", "Transfer-Encoding": "chunked" } },
 				(res) => {
 					let text = "";
 					res.on("data", (d) => (text += d));
@@ -161,5 +166,36 @@ describe("requests that are refused", () => {
 			"bad-host",
 		]);
 		expect((await server.raw("/api/health")).status).toBe(200);
+	});
+});
+
+describe("hostile words and paths", () => {
+	it.each([
+		"%",
+		"_",
+		"%%plate",
+		"pl_te",
+		"'; DROP TABLE material; --",
+		'"plate" OR "bar"',
+		"plate*",
+		"NEAR(plate bar)",
+		"name:plate",
+		"\\",
+	])("%s is only text: nothing is found by it that does not hold it", async (text) => {
+		const found = await server.must("findMaterials", { text });
+		expect(found.rows.filter((r) => !r.name.toLowerCase().includes(text.toLowerCase().trim()))).toEqual([]);
+		expect((await server.call("search", { text })).ok).toBe(true);
+		// everything is still there
+		expect((await server.must("findMaterials", { text: "plate" })).total).toBeGreaterThan(0);
+	});
+
+	it.each([
+		"/api/v1/materials/..%2f..%2fetc%2fpasswd",
+		"/api/v1/projects/%2e%2e/mass.csv",
+		`/api/v1/materials/plate/files/${"a".repeat(64)}`,
+	])("%s leads nowhere", async (path) => {
+		const reply = await server.raw(path);
+		expect([404, 422]).toContain(reply.status);
+		expect(await reply.text()).not.toContain("root:");
 	});
 });

@@ -10,14 +10,18 @@ import {
 	useSensor,
 	useSensors,
 } from "@dnd-kit/core";
-import { useEffect, useState } from "react";
+import { useState } from "react";
 import { Outlet } from "react-router";
+import { useRoute } from "./api/queries";
+import { SignInAgain, SignInPage } from "./places/entry/SignIn";
+import { actOnMany } from "./places/materials/many/act";
 import { dropped } from "./places/parts/give";
-import { usePreferences } from "./stores/preferences";
+import { useSignedOut } from "./stores/session";
 import type { TrayItem } from "./stores/tray";
+import { AskFirst } from "./ui/AskFirst";
 import { Legend } from "./ui/Legend";
 import { Swatch } from "./ui/marks";
-import { ErrorBoundary } from "./ui/states";
+import { ErrorBoundary, Failure } from "./ui/states";
 import { Toasts } from "./ui/Toasts";
 import { TopBar } from "./ui/TopBar";
 import { Tray } from "./ui/Tray";
@@ -30,12 +34,13 @@ const underPointer: CollisionDetection = (args) => {
 
 /** Bar, place, tray: the frame that all places share. */
 export function App() {
-	const theme = usePreferences((s) => s.theme);
 	const [dragged, setDragged] = useState<TrayItem | null>(null);
 	const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 4 } }), useSensor(KeyboardSensor));
-	useEffect(() => {
-		document.documentElement.dataset.theme = theme;
-	}, [theme]);
+	const session = useRoute("getSession", {});
+	const signedOut = useSignedOut((s) => s.out);
+	if (session.isError) return <Failure error={session.error} retry={() => session.refetch()} />;
+	if (session.data === undefined) return null;
+	if (session.data.person === null) return <SignInPage session={session.data} />;
 	const itemOf = (data: unknown): TrayItem | null => (data as { item?: TrayItem } | undefined)?.item ?? null;
 	return (
 		<DndContext
@@ -46,7 +51,12 @@ export function App() {
 			onDragEnd={(e: DragEndEvent) => {
 				setDragged(null);
 				const item = itemOf(e.active.data.current);
-				if (item !== null && e.over !== null) dropped(item, String(e.over.id), e);
+				if (item === null || e.over === null) return;
+				const over = String(e.over.id);
+				const { rows } = (e.active.data.current ?? {}) as { rows?: readonly string[] };
+				if (over.startsWith("group:") && rows !== undefined)
+					void actOnMany({ ids: [...rows], act: "move", group: over.slice(6) });
+				else dropped(item, over, e);
 			}}
 		>
 			<div className="h-full flex flex-col">
@@ -58,6 +68,8 @@ export function App() {
 				</main>
 				<Tray />
 			</div>
+			{signedOut && <SignInAgain />}
+			<AskFirst />
 			<Legend />
 			<Toasts />
 			<DragOverlay dropAnimation={null}>

@@ -4,6 +4,7 @@ import { createRoot } from "react-dom/client";
 import { createBrowserRouter, Link, Navigate, RouterProvider } from "react-router";
 import { App } from "./App";
 import { queryClient } from "./api/queries";
+import { usePreferences } from "./stores/preferences";
 import { Empty } from "./ui/states";
 import "./theme.css";
 
@@ -25,6 +26,11 @@ function NoPlace() {
 
 const router = createBrowserRouter([
 	{
+		path: "/join/:ticket",
+		HydrateFallback: () => null,
+		lazy: async () => ({ Component: (await import("./places/entry/JoinPlace")).JoinPlace }),
+	},
+	{
 		path: "/",
 		Component: App,
 		// places load in a moment; an empty frame is calmer than a flash
@@ -35,13 +41,58 @@ const router = createBrowserRouter([
 				path: "materials",
 				lazy: async () => ({ Component: (await import("./places/materials/MaterialsPlace")).MaterialsPlace }),
 			},
-			{ path: "materials/:id", lazy: async () => ({ Component: (await import("./places/sheet/SheetPlace")).SheetPlace }) },
+			{
+				path: "materials/:id",
+				lazy: async () => ({ Component: (await import("./places/sheet/SheetPlace")).SheetPlace }),
+				children: [
+					{ index: true, lazy: async () => ({ Component: (await import("./places/sheet/SheetPage")).SheetPage }) },
+					{ path: "page", lazy: async () => ({ Component: (await import("./places/sheet/paste/PastePage")).PastePage }) },
+					{ path: "values", lazy: async () => ({ Component: (await import("./places/sheet/values/ValuesPage")).ValuesPage }) },
+					{
+						path: "curve/:valueId",
+						lazy: async () => ({ Component: (await import("./places/sheet/curve/CurvePage")).CurvePage }),
+					},
+				],
+			},
+			{ path: "solver", lazy: async () => ({ Component: (await import("./places/solver/SolverPlace")).SolverPlace }) },
+			{ path: "compare", lazy: async () => ({ Component: (await import("./places/compare/ComparePlace")).ComparePlace }) },
+			{ path: "paper", lazy: async () => ({ Component: (await import("./places/paper/PaperPlace")).PaperPlace }) },
 			{ path: "parts", lazy: async () => ({ Component: (await import("./places/parts/ProjectsPlace")).ProjectsPlace }) },
+			{
+				path: "parts/:id/materials/:material",
+				lazy: async () => ({ Component: (await import("./places/parts/StandingPlace")).StandingPlace }),
+			},
 			{ path: "parts/:id", lazy: async () => ({ Component: (await import("./places/parts/ProjectPlace")).ProjectPlace }) },
+			{
+				path: "libraries",
+				lazy: async () => ({ Component: (await import("./places/libraries/LibrariesPlace")).LibrariesPlace }),
+				children: [
+					{ index: true, lazy: async () => ({ Component: (await import("./places/libraries/LibrariesPlace")).FirstLibrary }) },
+					{
+						path: "publish",
+						lazy: async () => ({ Component: (await import("./places/libraries/publish/PublishPage")).PublishPage }),
+					},
+					{ path: "sets/:id", lazy: async () => ({ Component: (await import("./places/libraries/SetPage")).SetPage }) },
+					{ path: ":id", lazy: async () => ({ Component: (await import("./places/libraries/LibraryPage")).LibraryPage }) },
+					{
+						path: ":id/editions",
+						lazy: async () => ({ Component: (await import("./places/libraries/ComparePage")).ComparePage }),
+					},
+				],
+			},
+			{ path: "people", lazy: async () => ({ Component: (await import("./places/people/PeoplePlace")).PeoplePlace }) },
+			{ path: "account", lazy: async () => ({ Component: (await import("./places/people/AccountPlace")).AccountPlace }) },
 			{ path: "*", Component: NoPlace },
 		],
 	},
 ]);
+
+/** The theme is worn before anything is drawn: no flash of day at night. */
+const wear = ({ theme }: { theme: string }): void => {
+	document.documentElement.dataset.theme = theme;
+};
+wear(usePreferences.getState());
+usePreferences.subscribe(wear);
 
 createRoot(document.getElementById("root") as HTMLElement).render(
 	<StrictMode>

@@ -1,21 +1,34 @@
-import { familyName, propertyById } from "../property";
-import { parseQuantity } from "../quantity";
+import { familyName } from "../property";
 import { fail, type Issue, ok, type Result } from "../result";
-import { BASES, type Designation, EVIDENCE, FIELDS, type Field, type Material, type MaterialValue, type Price } from "./types";
+import { decodeAttachment, decodeLook } from "./decode-look";
+import { decodeCarried, decodeValue } from "./decode-value";
+import { LIMITS } from "./limits";
+import { choiceIssue, plainObject, textIssue } from "./shape";
+import {
+	type Constituent,
+	type Designation,
+	FIELDS,
+	type Field,
+	type Material,
+	type MaterialValue,
+	NAME_LIKE,
+	type Price,
+	SOURCE_KINDS,
+	type Source,
+} from "./types";
 
-export const LIMITS = { name: 200, text: 400, description: 20_000, designations: 20, values: 400 } as const;
-
-const VALUE_ID = /^[a-z][a-zA-Z0-9_]{0,60}(~[1-9]\d{0,3})?$/;
+/** Maps of a document whose entries an edit can set one by one, beside the values. */
+export const MAPS = ["sources", "attachments", "carriedFields", "acknowledged"] as const;
 
 /**
  * Reads a material document from outside. Unknown keys, wrong shapes, SI numbers that the typed text does not give,
  * and keys such as `__proto__` are refused.
  */
 export function decodeMaterial(input: unknown): Result<Material> {
-	const shape = plainObject(input, ["schema", ...FIELDS, "values"], "");
+	const shape = plainObject(input, ["schema", ...FIELDS, "values", ...MAPS], "");
 	if (!shape.ok) return shape;
 	const object = shape.value;
-	if (object.schema !== 1) return fail({ code: "unknown-schema", path: "schema", actual: String(object.schema), expected: "1" });
+	if (object.schema !== 2) return fail({ code: "unknown-schema", path: "schema", actual: String(object.schema), expected: "2" });
 	const issues: Issue[] = [];
 	const fields: Record<string, unknown> = {};
 	for (const field of FIELDS) {
@@ -35,70 +48,64 @@ export function decodeMaterial(input: unknown): Result<Material> {
 		if (read.ok) values[id] = read.value;
 		else issues.push(...read.issues);
 	}
+	const maps: Record<string, unknown> = {};
+	for (const map of MAPS) {
+		const entry = plainObject(object[map], null, map);
+		if (!entry.ok) return entry;
+		const rows = Object.entries(entry.value);
+		const limit = map === "sources" ? LIMITS.sources : map === "attachments" ? LIMITS.attachments : LIMITS.values;
+		if (rows.length > limit) return fail({ code: "too-many", path: map, actual: rows.length, expected: `at most ${limit}` });
+		for (const [id, raw] of rows) {
+			const read = decodeEntry(map, id, raw);
+			if (!read.ok) issues.push(...read.issues);
+		}
+		maps[map] = entry.value;
+	}
 	if (issues.length > 0) return fail(...issues);
-	return ok({ schema: 1, ...fields, values } as Material);
+	return ok({ schema: 2, ...fields, values, ...maps } as Material);
 }
 
-/** One value, its SI checked against what was typed. */
-export function decodeValue(id: string, input: unknown): Result<MaterialValue> {
-	if (!VALUE_ID.test(id)) return fail({ code: "bad-key", path: id.slice(0, 80), expected: "a value id such as density" });
-	const keys = [
-		"id",
-		"property",
-		"entered",
-		"mark",
-		"low",
-		"high",
-		"qualifier",
-		"condition",
-		"evidence",
-		"basis",
-		"source",
-		"carried",
-	];
-	const shape = plainObject(input, keys, id);
+/** One entry of the maps beside the values: a source, an attachment, a mark on a field, an acknowledged check. */
+export function decodeEntry(map: (typeof MAPS)[number], id: string, input: unknown): Result<unknown> {
+	const path = `${map}.${id.slice(0, 80)}`;
+	if (id === "" || id.length > 300 || id === "__proto__" || id === "constructor") return fail({ code: "bad-key", path });
+	if (map === "carriedFields") {
+		return NAME_LIKE.includes(id as never) ? decodeCarried(input, path) : fail({ code: "unknown-key", path });
+	}
+	if (map === "acknowledged") {
+		const shape = plainObject(input, ["reason", "seen"], path);
+		if (!shape.ok) return shape;
+		const { reason, seen } = shape.value;
+		const fine = typeof reason === "string" && reason.trim() !== "" && typeof seen === "string" && seen.length <= 2000;
+		const issue = fine ? textIssue(reason, LIMITS.text, path) : { code: "wrong-type", path, expected: "a reason" };
+		return issue === null ? ok(input) : fail(issue);
+	}
+	return map === "attachments" ? decodeAttachment(input, path) : decodeSource(input, path);
+}
+
+/** A source record: a kind and a title, the rest optional. */
+export function decodeSource(input: unknown, path: string): Result<Source> {
+	const shape = plainObject(input, ["kind", "title", "edition", "address", "date", "conditions", "text"], path);
 	if (!shape.ok) return shape;
-	const v = shape.value;
-	const spec = typeof v.property === "string" ? propertyById(v.property) : undefined;
-	if (spec === undefined) return fail({ code: "unknown-property", path: id, actual: String(v.property).slice(0, 80) });
-	if (v.id !== id) return fail({ code: "bad-key", path: id, actual: String(v.id).slice(0, 80), expected: id });
-	if (typeof v.entered !== "string") return fail({ code: "wrong-type", path: `${id}.entered`, expected: "text" });
-	if (v.mark !== undefined && v.mark !== "," && v.mark !== ".")
-		return fail({ code: "wrong-type", path: `${id}.mark`, expected: ". or ," });
-	const parsed = parseQuantity(v.entered, spec, v.mark === undefined ? {} : { decimalMark: v.mark });
-	if (!parsed.ok) return fail(...parsed.issues.map((i) => ({ ...i, path: id })));
-	if (v.low !== parsed.value.low || v.high !== parsed.value.high) {
+	const { kind, title, date, text, ...rest } = shape.value;
+	if (typeof kind !== "string" || choiceIssue(kind, SOURCE_KINDS, path) !== null)
 		return fail({
-			code: "si-mismatch",
-			path: id,
-			actual: `${v.low}, ${v.high}`,
-			expected: `${parsed.value.low}, ${parsed.value.high}`,
+			code: "unknown-choice",
+			path: `${path}.kind`,
+			actual: String(kind).slice(0, 80),
+			expected: SOURCE_KINDS.join(", "),
 		});
-	}
-	for (const key of ["condition", "source"] as const) {
-		const text = v[key];
-		if (text !== undefined && (typeof text !== "string" || text.length > LIMITS.text)) {
-			return fail({ code: "wrong-type", path: `${id}.${key}`, expected: `text of at most ${LIMITS.text} characters` });
-		}
-	}
-	if (v.qualifier !== undefined && !spec.qualifiers?.some((q) => q.id === v.qualifier)) {
-		return fail({ code: "unknown-choice", path: `${id}.qualifier`, actual: String(v.qualifier).slice(0, 80) });
-	}
-	if (v.evidence !== undefined && !EVIDENCE.includes(v.evidence as never)) {
-		return fail({ code: "unknown-choice", path: `${id}.evidence`, actual: String(v.evidence).slice(0, 80) });
-	}
-	if (v.basis !== undefined && !BASES.includes(v.basis as never)) {
-		return fail({ code: "unknown-choice", path: `${id}.basis`, actual: String(v.basis).slice(0, 80) });
-	}
-	if (v.carried !== undefined) {
-		const carried = plainObject(v.carried, ["name", "uid", "revision"], `${id}.carried`);
-		if (!carried.ok) return carried;
-		const { name, uid, revision } = carried.value;
-		if (typeof name !== "string" || typeof uid !== "string" || !Number.isInteger(revision)) {
-			return fail({ code: "wrong-type", path: `${id}.carried`, expected: "name, uid and revision" });
-		}
-	}
-	return ok(v as unknown as MaterialValue);
+	if (typeof title !== "string" || title.trim() === "")
+		return fail({ code: "name-missing", path: `${path}.title`, expected: "a title" });
+	const issue =
+		textIssue(title, LIMITS.text, `${path}.title`) ??
+		textIssue(text, LIMITS.description, `${path}.text`) ??
+		["edition", "address", "conditions"].map((k) => textIssue(rest[k], LIMITS.text, `${path}.${k}`)).find((i) => i !== null) ??
+		null;
+	if (issue !== null) return fail(issue);
+	if (date !== undefined && (typeof date !== "string" || !/^\d{4}(-\d{2}(-\d{2})?)?$/.test(date)))
+		return fail({ code: "wrong-type", path: `${path}.date`, expected: "a date such as 2026-11-25, or a year" });
+	return ok(shape.value as unknown as Source);
 }
 
 /** One field beside the values; an absent one is refused, so that a document is always whole. */
@@ -111,6 +118,16 @@ export function decodeField(field: Field, input: unknown): Result<Material[Field
 			return decodeDesignations(input);
 		case "price":
 			return decodePrice(input);
+		case "look":
+			return decodeLook(input);
+		case "elasticity": {
+			const issue = choiceIssue(input ?? null, ["isotropic", "directional"], field);
+			return issue === null ? ok(input as Material["elasticity"]) : fail(issue);
+		}
+		case "links":
+			return decodeLinks(input);
+		case "composition":
+			return decodeComposition(input);
 		case "colour":
 			if (typeof input === "string" && /^#[0-9a-f]{6}$/.test(input)) return ok(input);
 			return fail({ code: "wrong-type", path: field, expected: "a colour such as #b5bcc0" });
@@ -145,6 +162,48 @@ function decodeDesignations(input: unknown): Result<readonly Designation[]> {
 	return ok(input as Designation[]);
 }
 
+/** Links open in the browser, so only those that name a web page are taken. */
+function decodeLinks(input: unknown): Result<readonly string[]> {
+	const fine =
+		Array.isArray(input) &&
+		input.length <= LIMITS.links &&
+		input.every((l) => typeof l === "string" && l.length <= LIMITS.text && /^https?:\/\/[^\s]+$/.test(l));
+	return fine
+		? ok(input as string[])
+		: fail({
+				code: "wrong-type",
+				path: "links",
+				expected: `at most ${LIMITS.links} addresses that begin with http:// or https://`,
+			});
+}
+
+const SHARE = /^\d{1,3}(\.\d{1,8})?$/;
+
+/** Mass percentages; one constituent may be the balance. */
+function decodeComposition(input: unknown): Result<readonly Constituent[]> {
+	if (!Array.isArray(input) || input.length > LIMITS.constituents)
+		return fail({ code: "wrong-type", path: "composition", expected: `a list of at most ${LIMITS.constituents}` });
+	let balances = 0;
+	for (const row of input) {
+		const shape = plainObject(row, ["name", "min", "max", "balance"], "composition");
+		if (!shape.ok) return shape;
+		const { name, min, max, balance } = shape.value;
+		const share = (x: unknown): x is string => x === "" || (typeof x === "string" && SHARE.test(x) && Number(x) <= 100);
+		if (typeof name !== "string" || name.trim() === "" || name.length > 40 || !share(min) || !share(max))
+			return fail({
+				code: "wrong-type",
+				path: "composition",
+				actual: String(name).slice(0, 40),
+				expected: "a constituent with mass percentages from 0 to 100",
+			});
+		if (min !== "" && max !== "" && Number(min) > Number(max))
+			return fail({ code: "reversed-range", path: `composition.${name}`, actual: `${min} to ${max}` });
+		if (balance === true) balances++;
+	}
+	if (balances > 1) return fail({ code: "wrong-type", path: "composition", expected: "one balance element at most" });
+	return ok(input as Constituent[]);
+}
+
 function decodePrice(input: unknown): Result<Price | null> {
 	if (input === null) return ok(null);
 	const shape = plainObject(input, ["amount", "currency", "date"], "price");
@@ -159,19 +218,6 @@ function decodePrice(input: unknown): Result<Price | null> {
 		return fail({ code: "wrong-type", path: "price", expected: "amount, ISO 4217 currency and date" });
 	}
 	return ok(shape.value as unknown as Price);
-}
-
-/** A plain object with no keys but these; `null` allows any. */
-function plainObject(input: unknown, keys: readonly string[] | null, path: string): Result<Record<string, unknown>> {
-	if (typeof input !== "object" || input === null || Array.isArray(input)) {
-		return fail({ code: "wrong-type", path, actual: input === null ? "null" : typeof input, expected: "an object" });
-	}
-	for (const key of Object.keys(input)) {
-		if (key === "__proto__" || key === "constructor" || (keys !== null && !keys.includes(key))) {
-			return fail({ code: "unknown-key", path: path === "" ? key.slice(0, 80) : `${path}.${key.slice(0, 80)}` });
-		}
-	}
-	return ok(input as Record<string, unknown>);
 }
 
 /** A name as stored: NFC, trimmed, single spaces, 1 to 200 characters without control characters. */

@@ -1,10 +1,12 @@
 import { fail, ok, type Result } from "../result";
 import { sameContent } from "./canonical";
-import { decodeField, decodeValue } from "./decode";
-import { FIELDS, type Field, type Material, type MaterialValue } from "./types";
+import { decodeEntry, decodeField, MAPS } from "./decode";
+import { decodeValue } from "./decode-value";
+import { type Coefficient, FIELDS, type Field, type Material, type MaterialValue } from "./types";
 
 /**
- * One change of one value or field. `at` is a value id (`density`) or `field:` and a field name; `null` is absent.
+ * One change of one value, field or entry. `at` is a value id (`density`), `field:` and a field name, or a map of the
+ * document and a key (`sources:…`, `carriedFields:supplier`, `acknowledged:…`); `null` is absent.
  * `from` is what the author saw, so that nobody overwrites what they have not seen.
  */
 export type Edit = { readonly at: string; readonly from: unknown; readonly to: unknown };
@@ -13,11 +15,24 @@ export type Edit = { readonly at: string; readonly from: unknown; readonly to: u
 export function contentAt(material: Material, at: string): unknown {
 	const field = fieldOf(at);
 	if (field !== null) return material[field];
+	const entry = entryOf(at);
+	if (entry !== null) return Object.hasOwn(material[entry.map], entry.id) ? (material[entry.map][entry.id] ?? null) : null;
 	return Object.hasOwn(material.values, at) ? (material.values[at] ?? null) : null;
 }
 
 function fieldOf(at: string): Field | null {
 	return at.startsWith("field:") ? (FIELDS.find((f) => f === at.slice(6)) ?? null) : null;
+}
+
+/** The map and key that `at` names; null for a value or a field. */
+function entryOf(at: string): { map: (typeof MAPS)[number]; id: string } | null {
+	const map = MAPS.find((m) => at.startsWith(`${m}:`));
+	return map === undefined ? null : { map, id: at.slice(map.length + 1) };
+}
+
+/** Is it a value that this edit is about, not a field, a source or a mark? */
+export function isValuePlace(at: string): boolean {
+	return !at.startsWith("field:") && entryOf(at) === null;
 }
 
 /**
@@ -48,6 +63,13 @@ function withContent(material: Material, at: string, to: unknown): Result<Materi
 		return read.ok ? ok({ ...material, [field]: read.value }) : read;
 	}
 	if (at.startsWith("field:")) return fail({ code: "unknown-key", path: at.slice(0, 80) });
+	const entry = entryOf(at);
+	if (entry !== null) {
+		const { [entry.id]: _before, ...others } = material[entry.map] as Record<string, unknown>;
+		if (to === null) return ok({ ...material, [entry.map]: others });
+		const read = decodeEntry(entry.map, entry.id, to);
+		return read.ok ? ok({ ...material, [entry.map]: { ...others, [entry.id]: to } }) : read;
+	}
 	if (to === null) {
 		const { [at]: _gone, ...values } = material.values;
 		return ok({ ...material, values });
@@ -58,27 +80,46 @@ function withContent(material: Material, at: string, to: unknown): Result<Materi
 
 /** The edits that turn `before` into `after`, values in order of id. */
 export function difference(before: Material, after: Material): readonly Edit[] {
-	const places = [...FIELDS.map((f) => `field:${f}`), ...Object.keys({ ...before.values, ...after.values }).sort()];
+	const places = [
+		...FIELDS.map((f) => `field:${f}`),
+		// sources first, so that a value never points at one that is not there yet
+		...MAPS.flatMap((m) =>
+			Object.keys({ ...before[m], ...after[m] })
+				.sort()
+				.map((id) => `${m}:${id}`),
+		),
+		...Object.keys({ ...before.values, ...after.values }).sort(),
+	];
 	return places
 		.map((at) => ({ at, from: contentAt(before, at), to: contentAt(after, at) }))
 		.filter((edit) => !sameContent(edit.from, edit.to));
 }
 
+/** Which side stands at a place that both have changed. */
+export type Side = "mine" | "theirs";
+
 /**
  * Three-way merge: `mine` were made on `base`, which has become `theirs`. Edits that meet on different content of one
- * place come back as `conflict` issues; everything else goes together.
+ * place come back as `conflict` issues, unless somebody has chosen a side there; everything else goes together.
  */
-export function mergeEdits(base: Material, mine: readonly Edit[], theirs: Material): Result<Material> {
+export function mergeEdits(
+	base: Material,
+	mine: readonly Edit[],
+	theirs: Material,
+	chosen: Readonly<Record<string, Side>> = {},
+): Result<Material> {
 	const wanted = applyEdits(base, mine);
 	if (!wanted.ok) return wanted;
 	const own = difference(base, wanted.value.material);
-	const clashes = own.filter((edit) => {
+	const clash = (edit: Edit): boolean => {
 		const now = contentAt(theirs, edit.at);
 		return !sameContent(now, edit.from) && !sameContent(now, edit.to);
-	});
-	if (clashes.length > 0)
-		return fail(...clashes.map((e) => ({ code: "conflict", path: e.at, current: contentAt(theirs, e.at) })));
-	const moved = own.map((edit) => ({ ...edit, from: contentAt(theirs, edit.at) }));
+	};
+	const open = own.filter((edit) => clash(edit) && !Object.hasOwn(chosen, edit.at));
+	if (open.length > 0) return fail(...open.map((e) => ({ code: "conflict", path: e.at, current: contentAt(theirs, e.at) })));
+	const moved = own
+		.filter((edit) => !(clash(edit) && chosen[edit.at] === "theirs"))
+		.map((edit) => ({ ...edit, from: contentAt(theirs, edit.at) }));
 	const merged = applyEdits(theirs, moved);
 	return merged.ok ? ok(merged.value.material) : merged;
 }
@@ -88,12 +129,32 @@ export type ChangeClass = "words" | "values-added" | "values-changed";
 
 export function classify(edits: readonly Edit[]): ChangeClass {
 	const values = edits.filter(
-		(e) => !e.at.startsWith("field:") && !sameNumbers(e.from as MaterialValue | null, e.to as MaterialValue | null),
+		(e) =>
+			(isValuePlace(e.at) && !sameNumbers(e.from as MaterialValue | null, e.to as MaterialValue | null)) ||
+			e.at === "field:elasticity",
 	);
 	if (values.some((e) => e.from !== null)) return "values-changed";
 	return values.length > 0 ? "values-added" : "words";
 }
 
-function sameNumbers(a: MaterialValue | null, b: MaterialValue | null): boolean {
-	return a !== null && b !== null && a.low === b.low && a.high === b.high && a.qualifier === b.qualifier;
+/** Do two values say the same in numbers, whatever their words, marks and sources are? */
+export function sameNumbers(a: MaterialValue | null, b: MaterialValue | null): boolean {
+	return a !== null && b !== null && sameContent(numbersOf(a), numbersOf(b));
+}
+
+function numbersOf(value: MaterialValue): unknown {
+	const { property, qualifier, kind } = value;
+	if (value.kind === undefined || value.kind === "readings")
+		return { property, qualifier, low: value.low, high: value.high, working: value.working };
+	if (value.kind === "table" || value.kind === "curve") {
+		const columns = value.columns.map(({ of, si, high }) => ({ of, si, high }));
+		return { property, qualifier, kind, columns, interpolation: value.interpolation, header: value.header };
+	}
+	if (value.kind === "set") return { property, kind, symmetry: value.symmetry, components: ends(value.components) };
+	if (value.kind === "model") return { property, kind, form: value.form, coefficients: ends(value.coefficients) };
+	return { property, kind };
+}
+
+function ends(coefficients: Readonly<Record<string, Coefficient>>): unknown {
+	return Object.fromEntries(Object.entries(coefficients).map(([name, { low, high }]) => [name, [low, high]]));
 }

@@ -1,28 +1,122 @@
 export { canonicalJson, sameContent } from "./canonical";
-export { type Check, checkMaterial, checkText, type Figure, type Severity } from "./checks";
-export { cleanName, decodeMaterial, LIMITS, nameKey } from "./decode";
-export { applyEdits, type ChangeClass, classify, contentAt, difference, type Edit, mergeEdits } from "./edit";
-export { type Readiness, readiness, USES, type UseId } from "./readiness";
 export {
+	type BlockEdits,
+	blockEdits,
+	type Cell,
+	type CellBlock,
+	cellEdit,
+	cellText,
+	fillEdit,
+	MOST_CELLS,
+	type RefusedCell,
+	readCells,
+	retype,
+} from "./cells";
+export {
+	acknowledge,
+	type Check,
+	type CheckContext,
+	checkKey,
+	checkMaterial,
+	checkText,
+	type Figure,
+	figureUnits,
+	type Severity,
+} from "./checks";
+export { elasticGap } from "./checks-elastic";
+export { cleanName, decodeField, decodeMaterial, decodeSource, nameKey } from "./decode";
+export { CONDITIONS, decodeOwn } from "./decode-value";
+export {
+	applyEdits,
+	type ChangeClass,
+	classify,
+	contentAt,
+	difference,
+	type Edit,
+	isValuePlace,
+	mergeEdits,
+	type Side,
+	sameNumbers,
+} from "./edit";
+export {
+	ELASTIC_IDS,
+	type Elastic,
+	type ElasticId,
+	elasticOf,
+	elasticSet,
+	missingComponents,
+	orthotropic,
+	orthotropicStability,
+	positiveDefinite,
+	setConstants,
+	setStability,
+	solveIsotropic,
+	stiffnessMatrix,
+} from "./elastic";
+export { type Derived, derivedForms, engineeringForm, flowMembers, memberTemperature } from "./flow";
+export { LIMITS } from "./limits";
+export { coefficient, type Details, makeCoefficient, makeValue } from "./make";
+export { COMB_USES, modelNumbers, type Readiness, readiness, USES, type UseId } from "./readiness";
+export { readSeries } from "./reading";
+export { type Member, makeSeries, memberPoints, members, rowPoints } from "./series";
+export {
+	type Acknowledgement,
+	type Attachment,
 	BASES,
 	type Basis,
 	BLANK,
 	type Carried,
+	type Coefficient,
+	type Constituent,
 	EVIDENCE,
 	type Evidence,
 	FIELDS,
 	type Field,
+	HATCHES,
+	type Hatch,
+	type HatchPattern,
+	type Interpolation,
+	type Look,
 	type Material,
 	type MaterialValue,
+	type ModelValue,
+	NAME_LIKE,
+	type NumberValue,
+	PLAIN_LOOK,
+	type Price,
+	PURPOSES,
+	type SeriesColumn,
+	type SeriesValue,
+	type SetValue,
+	SOURCE_KINDS,
+	type Source,
+	SPREADS,
+	type Spread,
+	TEXTURES,
+	type Texture,
+	type ValueHead,
 } from "./types";
+export { upgradedContent, upgradedPlace, upgradeMaterial } from "./upgrade";
 export {
+	asVariant,
 	confirmed,
 	densityOf,
+	firstForm,
 	firstValue,
 	freshValueId,
 	fromSimilar,
-	makeValue,
+	holdsOutside,
+	isNumber,
+	isSeries,
 	quantityOf,
+	REFERENCE_TEMPERATURE,
+	readTable,
+	specOf,
+	temperatureTable,
 	valueLabel,
+	valuesOf,
+	workingOf,
+	workingRule,
 	workingValue,
 } from "./value";
+export { overlaps, readWhere, type Where, writeWhere } from "./where";

@@ -1,30 +1,50 @@
-import { isFamily, property } from "../property";
+import { instability } from "../curve";
+import { formById, inSentence, isFamily, type OwnProperty, propertyById } from "../property";
+import { sameContent } from "./canonical";
 import { type Check, checkMaterial } from "./checks";
-import type { Material, MaterialValue } from "./types";
-import { firstValue, workingValue } from "./value";
+import { elasticSet, missingComponents, setStability } from "./elastic";
+import { derivedForms } from "./flow";
+import { coefficient } from "./make";
+import { BLANK, type Material, type MaterialValue, type ModelValue, PLAIN_LOOK, type SeriesValue } from "./types";
+import { firstForm, firstValue, temperatureTable, valueLabel, workingOf, workingValue } from "./value";
 
-/** Uses in the fixed order of the comb. */
+/** Uses; the first ones stand in the comb, in this fixed order. */
 export const USES = [
 	{ id: "mass", name: "mass" },
 	{ id: "linear_static", name: "linear static" },
 	{ id: "strength", name: "strength" },
 	{ id: "modal", name: "modal" },
 	{ id: "thermal", name: "thermal" },
+	{ id: "thermal_stress", name: "thermal stress" },
+	{ id: "plasticity", name: "plasticity" },
+	{ id: "thermal_transient", name: "thermal transient" },
+	{ id: "rubber", name: "large-strain rubber" },
+	{ id: "fatigue", name: "fatigue" },
+	{ id: "core_loss", name: "core loss" },
+	{ id: "electrical", name: "electrical" },
+	{ id: "bolted", name: "bolted joint" },
+	{ id: "section", name: "section drawing" },
+	{ id: "rendering", name: "rendering" },
 ] as const;
 export type UseId = (typeof USES)[number]["id"];
+
+/** Uses with a tooth in the comb. */
+export const COMB_USES: ReadonlySet<UseId> = new Set(USES.slice(0, 7).map((u) => u.id));
 
 export type Readiness = {
 	readonly use: UseId;
 	readonly state: "ready" | "doubts" | "not-ready";
-	/** Property ids, any one of each inner list would do. */
+	/** Property or form ids, any one of each inner list would do. */
 	readonly missing: readonly (readonly string[])[];
-	/** Words: `density is carried over`. */
+	/** Words: `density is carried over`; for what is not ready, why what is there does not do. */
 	readonly doubts: readonly string[];
 };
 
-/** What each use needs: a list of alternatives, of which one must be complete; see the design of readiness. */
-function needs(use: UseId, material: Material): readonly (readonly string[])[] {
-	const elastic = elasticNeed(material);
+type Need = readonly string[];
+
+/** What each use needs: a list of alternatives, of which one must be usable. */
+function needs(use: UseId, material: Material): readonly Need[] {
+	const elastic = elasticNeed(material, use);
 	switch (use) {
 		case "mass":
 			return [["density"]];
@@ -35,17 +55,37 @@ function needs(use: UseId, material: Material): readonly (readonly string[])[] {
 		case "modal":
 			return [...elastic, ["density"]];
 		case "thermal":
-			return [["thermal_conductivity"]];
+			return [["thermal_conductivity", "conductivity_set"]];
+		case "thermal_transient":
+			return [["thermal_conductivity", "conductivity_set"], ["density"], ["specific_heat"]];
+		case "thermal_stress":
+			return [...elastic, ["thermal_expansion", "expansion_set"]];
+		case "plasticity":
+			return [...elastic, ["stress_strain", "plasticity_model"]];
+		case "rubber":
+			return [["hyperelastic_model"]];
+		case "fatigue":
+			return [...elastic, ["sn_curve"]];
+		case "core_loss":
+			return [["core_loss", "core_loss_model"], ...(lossPerMass(material) ? [["density"]] : [])];
+		case "electrical":
+			return [["resistivity"]];
+		case "bolted":
+			return [["tensile_strength"], ["yield_strength"], ["proof_load_stress"], ["youngs_modulus"], ["friction_coefficient"]];
+		case "section":
+		case "rendering":
+			return [];
 	}
 }
 
 const ELASTIC = ["youngs_modulus", "poissons_ratio", "shear_modulus", "bulk_modulus"] as const;
 
-/** Any two of E, nu, G, K describe an isotropic solid. */
-function elasticNeed(material: Material): readonly (readonly string[])[] {
-	const present = ELASTIC.filter((id) => usable(material, id));
+/** Any two of E, nu, G, K describe an isotropic solid; a directional one has its set. */
+function elasticNeed(material: Material, use: UseId): readonly Need[] {
+	if (material.elasticity === "directional") return [["elastic_set"]];
+	const present = ELASTIC.filter((id) => workingOf(material, id, use) !== null);
 	if (present.length >= 2) return present.slice(0, 2).map((id) => [id]);
-	const absent = ELASTIC.filter((id) => !usable(material, id));
+	const absent = ELASTIC.filter((id) => !present.includes(id));
 	// with one there, any other completes it; E and nu are what people look for first
 	return present.length === 1
 		? [[present[0] as string], absent]
@@ -53,57 +93,172 @@ function elasticNeed(material: Material): readonly (readonly string[])[] {
 }
 
 /** Metals: yield. Brittle materials: tensile and compressive. Polymers: yield or tensile. Composites: the ply set. */
-function strengthNeed(material: Material): readonly (readonly string[])[] {
+function strengthNeed(material: Material): readonly Need[] {
 	const { family } = material;
-	if (
-		isFamily(family, "ceramic") ||
-		isFamily(family, "glass") ||
-		isFamily(family, "mineral") ||
-		isFamily(family, "metal.cast_iron")
-	) {
-		return [["tensile_strength"], ["compressive_strength"]];
-	}
-	if (isFamily(family, "polymer") || isFamily(family, "elastomer") || isFamily(family, "foam") || isFamily(family, "wood")) {
-		return [["yield_strength", "tensile_strength"]];
-	}
-	if (isFamily(family, "composite")) return ["ply_Xt", "ply_Xc", "ply_Yt", "ply_Yc", "ply_S"].map((id) => [id]);
+	const is = (...families: string[]): boolean => families.some((f) => isFamily(family, f));
+	if (is("ceramic", "glass", "mineral", "metal.cast_iron")) return [["tensile_strength"], ["compressive_strength"]];
+	if (is("polymer", "elastomer", "foam", "wood")) return [["yield_strength", "tensile_strength"]];
+	if (is("composite")) return ["ply_Xt", "ply_Xc", "ply_Yt", "ply_Yc", "ply_S"].map((id) => [id]);
 	return [["yield_strength"]];
 }
 
-function usable(material: Material, id: string): boolean {
-	const value = firstValue(material, id);
-	return value !== null && workingValue(value) !== null;
+function lossPerMass(material: Material): boolean {
+	const loss = firstForm(material, "core_loss", "curve");
+	// the models are per mass
+	return loss === null ? firstForm(material, "core_loss_model", "model") !== null : loss.columns.at(-1)?.of === "loss_per_mass";
 }
 
-/** For each use: ready, ready with doubts (named), or not ready (what is missing). */
-export function readiness(material: Material, checks: readonly Check[] = checkMaterial(material)): readonly Readiness[] {
-	return USES.map(({ id }) => readinessFor(id, material, checks));
+/** Why what stands there does not do for a use; null when it does, `absent` when nothing stands there. */
+function obstacle(material: Material, id: string, use: UseId): string | null {
+	const form = formById(id);
+	if (form === undefined) return numberObstacle(material, id, use);
+	if (form.kind === "set") return setObstacle(material, id);
+	if (form.kind === "model") return modelObstacle(material, id);
+	return curveObstacle(material, id);
 }
 
-function readinessFor(use: UseId, material: Material, checks: readonly Check[]): Readiness {
+function numberObstacle(material: Material, id: string, use: UseId): string | null {
+	if (workingOf(material, id, use) === null) return "absent";
+	const table = firstValue(material, id) === null ? temperatureTable(material, id) : null;
+	return table !== null && id === "thermal_expansion" && !table.header.reference
+		? "the table of thermal expansion does not say its reference temperature"
+		: null;
+}
+
+function setObstacle(material: Material, id: string): string | null {
+	const set = id === "elastic_set" ? elasticSet(material) : firstForm(material, id, "set");
+	if (set === null || set.kind !== "set") return "absent";
+	const form = formById(id);
+	const symmetry = form?.kind === "set" ? form.symmetries.find((s) => s.id === set.symmetry) : undefined;
+	const missing = missingComponents(set, symmetry?.components ?? []);
+	if (missing.length > 0) return `${missing.join(", ")} of the directional set missing`;
+	if (id !== "elastic_set" || setStability(set)?.sound === true) return null;
+	return "the directional set is not positive definite";
+}
+
+function modelObstacle(material: Material, id: string): string | null {
+	const model = firstForm(material, id, "model") as ModelValue | null;
+	if (model === null) return "absent";
+	const form = formById(id);
+	const shape = form?.kind === "model" ? form.forms.find((f) => f.id === model.form) : undefined;
+	const wanted = Object.keys(shape?.coefficients ?? {}).filter((c) => !shape?.optional?.includes(c));
+	const numbers = modelNumbers(model);
+	const missing = wanted.filter((c) => numbers[c] === undefined);
+	if (missing.length > 0) return `${missing.join(", ")} of the model missing`;
+	const fails = id === "hyperelastic_model" ? instability(model.form, numbers) : null;
+	return fails === null
+		? null
+		: `the model is not stable: its stress falls at a stretch of ${fails.stretch.toFixed(2)} (${fails.mode})`;
+}
+
+/** Coefficients of a model in SI, the blank ones absent. */
+export function modelNumbers(model: ModelValue): Readonly<Record<string, number>> {
+	return Object.fromEntries(
+		Object.entries(model.coefficients).flatMap(([name, c]) => {
+			const x = coefficient(c);
+			return x === null ? [] : [[name, x] as const];
+		}),
+	);
+}
+
+/** Lines of a curve's header without which its use cannot rely on it. */
+const NEEDED_HEADERS: Readonly<Record<string, readonly string[]>> = {
+	sn_curve: ["stress", "ratio", "loading"],
+	core_loss: ["thickness"],
+};
+
+function curveObstacle(material: Material, id: string): string | null {
+	const curve = firstForm(material, id, "curve") as SeriesValue | null;
+	if (curve === null) return "absent";
+	if (id === "stress_strain") return derivedForms(material, curve).find((d) => d.missing !== null)?.missing ?? null;
+	const form = formById(id);
+	const unsaid = (NEEDED_HEADERS[id] ?? []).filter((h) => !curve.header[h]);
+	// a stress ratio per row says R as well as the header does
+	const open = unsaid.filter((h) => !(h === "ratio" && curve.columns.some((c) => c.of === "stress_ratio")));
+	const names =
+		form?.kind === "curve"
+			? form.headers.filter((h) => open.includes(h.id)).map((h) => (/^[A-Z] /.test(h.name) ? h.name : h.name.toLowerCase()))
+			: [];
+	return names.length === 0 ? null : `the ${form?.name ?? id} does not say ${names.join(", ")}`;
+}
+
+/**
+ * For each use: ready, ready with doubts (named), or not ready (what is missing).
+ * @param own properties that the library adds to the catalogue; a use may need some of them
+ */
+export function readiness(
+	material: Material,
+	checks: readonly Check[] = checkMaterial(material),
+	own: readonly OwnProperty[] = [],
+): readonly Readiness[] {
+	return USES.map(({ id }) => readinessFor(id, material, checks, own));
+}
+
+/** A section needs a hatch (that of the family does, with a doubt), a picture needs a look beyond the undecided colour. */
+function lookReadiness(use: "section" | "rendering", material: Material): Readiness {
+	const { family, look, colour, carriedFields } = material;
+	const undecided = sameContent(look, PLAIN_LOOK);
+	const carried = carriedFields.look === undefined ? [] : ["the look is carried over"];
+	const missing = use === "section" ? look.hatch === null && family === null : undecided && colour === BLANK.colour;
+	if (missing) return { use, state: "not-ready", missing: [[use === "section" ? "hatch" : "look"]], doubts: [] };
+	const own =
+		use === "section"
+			? look.hatch === null
+				? ["the hatch is that of the family"]
+				: []
+			: undecided
+				? ["only its colour was chosen"]
+				: [];
+	const doubts = [...own, ...carried];
+	return { use, state: doubts.length > 0 ? "doubts" : "ready", missing: [], doubts };
+}
+
+function readinessFor(use: UseId, material: Material, checks: readonly Check[], own: readonly OwnProperty[]): Readiness {
+	if (use === "section" || use === "rendering") return lookReadiness(use, material);
 	const wanted = needs(use, material);
-	const missing = wanted.filter((alternatives) => !alternatives.some((id) => usable(material, id)));
-	if (use !== "mass" && use !== "thermal" && incompressible(material)) {
-		return { use, state: "not-ready", missing: [], doubts: ["ν = 0.5 is incompressible; linear elasticity cannot use it"] };
+	const relied: string[] = [];
+	const missing: Need[] = [];
+	const reasons: string[] = [];
+	for (const alternatives of wanted) {
+		const obstacles = alternatives.map((id) => obstacle(material, id, use));
+		const found = alternatives.find((_, i) => obstacles[i] === null);
+		if (found !== undefined) {
+			relied.push(found);
+			continue;
+		}
+		const why = obstacles.find((o) => o !== null && o !== "absent");
+		if (why == null) missing.push(alternatives);
+		else reasons.push(why);
 	}
-	if (missing.length > 0) return { use, state: "not-ready", missing, doubts: [] };
-	const relied = wanted.map((alternatives) => alternatives.find((id) => usable(material, id)) as string);
-	const values = relied.map((id) => firstValue(material, id) as MaterialValue);
+	for (const property of own) {
+		if (property.neededFor?.includes(use) !== true) continue;
+		const value = firstValue(material, `own:${property.uid}`);
+		if (value === null || workingValue(value, use) === null)
+			reasons.push(`${property.name}, which the library asks for, is missing`);
+		else relied.push(value.property);
+	}
+	const solid = wanted.some((n) => n.includes("youngs_modulus")) && material.elasticity === "isotropic";
+	if (solid && use !== "bolted" && firstValue(material, "poissons_ratio")?.high === 0.5)
+		reasons.push("ν = 0.5 is incompressible; linear elasticity cannot use it");
+	if (missing.length > 0 || reasons.length > 0) return { use, state: "not-ready", missing, doubts: reasons };
+	const values = relied.flatMap((id) => reliedValue(material, id) ?? []);
 	const doubts = [...values.flatMap((v) => valueDoubts(v, use, material)), ...checkDoubts(checks, values)];
 	return { use, state: doubts.length > 0 ? "doubts" : "ready", missing: [], doubts };
 }
 
-function incompressible(material: Material): boolean {
-	return firstValue(material, "poissons_ratio")?.high === 0.5;
+function reliedValue(material: Material, id: string): MaterialValue | null {
+	const form = formById(id);
+	if (form !== undefined) return firstForm(material, id, form.kind);
+	return firstValue(material, id) ?? temperatureTable(material, id);
 }
 
 function valueDoubts(value: MaterialValue, use: UseId, material: Material): string[] {
-	const name = property(value.property).name.toLowerCase().replace("young", "Young").replace("poisson", "Poisson");
+	const name = inSentence(valueLabel(value).name);
 	const doubts: string[] = [];
 	if (value.carried !== undefined) doubts.push(`${name} is carried over`);
 	if (value.evidence === undefined) doubts.push(`${name} has no evidence`);
 	if (value.evidence === "estimated") doubts.push(`${name} is estimated`);
-	const isStrength = property(value.property).section === "strength";
+	const isStrength = propertyById(value.property)?.section === "strength";
 	if (use === "strength" && isStrength && value.basis === "typical") doubts.push(`${name} is a typical value`);
 	if (use === "strength" && isStrength && (value.basis === undefined || value.basis === "unknown"))
 		doubts.push(`${name} says no basis`);
@@ -116,7 +271,11 @@ function valueDoubts(value: MaterialValue, use: UseId, material: Material): stri
 /** Open checks about the values relied on; carried-over is already said value by value. */
 function checkDoubts(checks: readonly Check[], values: readonly MaterialValue[]): string[] {
 	const ids = new Set(values.map((v) => v.id));
-	return checks
-		.filter((c) => c.code !== "carried-over" && c.severity !== "note" && c.values.some((id) => ids.has(id)))
-		.map((c) => c.title.charAt(0).toLowerCase() + c.title.slice(1).replace("e, G", "E, G"));
+	return (
+		checks
+			.filter((c) => c.code !== "carried-over" && c.severity !== "note" && c.acknowledged === undefined)
+			.filter((c) => c.values.some((id) => ids.has(id)))
+			// a title that begins with a symbol (E, G and ν) keeps its capital
+			.map((c) => (/^[A-Z][a-z]/.test(c.title) ? c.title.charAt(0).toLowerCase() + c.title.slice(1) : c.title))
+	);
 }

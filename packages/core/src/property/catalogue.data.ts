@@ -6,6 +6,8 @@ const STRESS = dimension(1, -1, -2);
 const TOUGHNESS = dimension(1, -0.5, -2);
 const TEMPERATURE = dimension(0, 0, 0, 1);
 const ENERGY_PER_AREA = dimension(1, 0, -2);
+const FLUX_DENSITY = dimension(1, 0, -2, 0, -1);
+const FIELD_STRENGTH = dimension(0, -1, 0, 0, 1);
 
 const stress = { dimension: STRESS, siUnit: "Pa", units: { engineering: "MPa", base: "Pa", us: "ksi" } } as const;
 const modulus = { dimension: STRESS, siUnit: "Pa", units: { engineering: "GPa", base: "Pa", us: "Msi" } } as const;
@@ -86,6 +88,40 @@ export const PROPERTY_ROWS: readonly PropertyRow[] = [
 		max: 1,
 		safeEnd: "middle",
 		explanation: "Share of a stack of sheets that is metal; the rest is coating and air. A laminated part weighs by it.",
+	},
+	{
+		id: "friction_coefficient",
+		name: "Coefficient of friction",
+		symbol: "μ",
+		section: "general",
+		...ratio,
+		min: 0,
+		max: 10,
+		safeEnd: "low",
+		explanation: "Friction force as a share of the force that presses; say the partner and the lubrication as its condition.",
+	},
+	{
+		id: "embodied_carbon",
+		name: "Embodied carbon",
+		symbol: "",
+		section: "general",
+		...ratio,
+		units: { engineering: "kg/kg", base: "kg/kg", us: "kg/kg" },
+		min: -100,
+		max: 1000,
+		safeEnd: "high",
+		explanation: "Mass of CO₂ equivalent that comes with each unit of mass, up to the gate of the works that made it.",
+	},
+	{
+		id: "shrinkage",
+		name: "Mould or casting shrinkage",
+		symbol: "",
+		section: "general",
+		...percent,
+		min: -1,
+		max: 1,
+		safeEnd: "middle",
+		explanation: "How much a part gets smaller from the mould to the finished state, along a line.",
 	},
 	// ---- elastic
 	{
@@ -525,8 +561,8 @@ export const PROPERTY_ROWS: readonly PropertyRow[] = [
 	},
 	...(
 		[
-			["solidus", "Solidus", "T_s", "Temperature at which an alloy begins to melt."],
-			["liquidus", "Liquidus", "T_l", "Temperature above which an alloy is all liquid."],
+			["solidus_temperature", "Solidus", "T_s", "Temperature at which an alloy begins to melt."],
+			["liquidus_temperature", "Liquidus", "T_l", "Temperature above which an alloy is all liquid."],
 			["melting_temperature", "Melting point", "T_m", "Temperature at which a pure or crystalline material melts."],
 			["glass_transition", "Glass transition", "T_g", "Temperature at which a glassy plastic or glass turns rubbery."],
 			[
@@ -602,4 +638,117 @@ export const PROPERTY_ROWS: readonly PropertyRow[] = [
 		standard: "IEC 60243",
 		explanation: "Field at which an insulator breaks through; say the thickness as its condition.",
 	},
+	{
+		id: "resistivity_temperature_coefficient",
+		name: "Temperature coefficient of resistivity",
+		symbol: "α_R",
+		section: "electrical",
+		dimension: dimension(0, 0, 0, -1),
+		siUnit: "/K",
+		units: { engineering: "10^-3/K", base: "/K", us: "10^-3/°F" },
+		min: -1,
+		max: 1,
+		safeEnd: "middle",
+		explanation: "Relative change of resistivity per degree; say the temperature that it is counted from as its condition.",
+	},
+	// ---- magnetic
+	{
+		id: "relative_permeability",
+		name: "Relative permeability",
+		symbol: "μ_r",
+		section: "magnetic",
+		...ratio,
+		min: 0,
+		max: 1e7,
+		safeEnd: "middle",
+		standard: "IEC 60404",
+		explanation: "How many times more flux the material lets through than vacuum, at small fields.",
+	},
+	...(
+		[
+			["saturation_polarisation", "Saturation polarisation", "J_s", "The polarisation that no field can raise further."],
+			["remanence", "Remanence", "B_r", "The flux density that stays in a magnet after the field is gone."],
+		] as const
+	).map(
+		([id, name, symbol, explanation]): PropertyRow => ({
+			id,
+			name,
+			symbol,
+			section: "magnetic",
+			dimension: FLUX_DENSITY,
+			siUnit: "T",
+			units: { engineering: "T", base: "T", us: "kG" },
+			min: 0,
+			max: 10,
+			safeEnd: "low",
+			standard: "IEC 60404",
+			explanation,
+		}),
+	),
+	...(
+		[
+			["coercivity_b", "Coercivity of flux density", "H_cB", "The opposing field at which the flux density becomes zero."],
+			["coercivity_j", "Coercivity of polarisation", "H_cJ", "The opposing field at which a magnet loses its polarisation."],
+		] as const
+	).map(
+		([id, name, symbol, explanation]): PropertyRow => ({
+			id,
+			name,
+			symbol,
+			section: "magnetic",
+			dimension: FIELD_STRENGTH,
+			siUnit: "A/m",
+			units: { engineering: "kA/m", base: "A/m", us: "kOe" },
+			min: 0,
+			max: 1e8,
+			safeEnd: "low",
+			standard: "IEC 60404",
+			explanation,
+		}),
+	),
+	{
+		id: "recoil_permeability",
+		name: "Recoil permeability",
+		symbol: "μ_rec",
+		section: "magnetic",
+		...ratio,
+		min: 0,
+		max: 1000,
+		safeEnd: "middle",
+		explanation: "Slope of the line on which a magnet works, relative to vacuum.",
+	},
+	{
+		id: "energy_product",
+		name: "Maximum energy product",
+		symbol: "(BH)_max",
+		section: "magnetic",
+		dimension: dimension(1, -1, -2),
+		siUnit: "J/m^3",
+		units: { engineering: "kJ/m^3", base: "J/m^3", us: "MGOe" },
+		min: 0,
+		max: 1e6,
+		safeEnd: "low",
+		standard: "IEC 60404",
+		explanation: "The most energy per volume that a magnet can hold in the gap around it.",
+	},
+	...(
+		[
+			["remanence_temperature_coefficient", "Temperature coefficient of B_r", "α_Br"],
+			["coercivity_temperature_coefficient", "Temperature coefficient of H_cJ", "β_HcJ"],
+		] as const
+	).map(
+		([id, name, symbol]): PropertyRow => ({
+			id,
+			name,
+			symbol,
+			section: "magnetic",
+			dimension: dimension(0, 0, 0, -1),
+			siUnit: "/K",
+			units: { engineering: "%/K", base: "/K", us: "%/°F" },
+			min: -0.1,
+			max: 0.1,
+			safeEnd: "middle",
+			explanation: `${name}: relative change per degree of warming; say the span that it holds for as its condition.`,
+		}),
+	),
 ];

@@ -1,12 +1,13 @@
 import { describe, expect, it } from "vitest";
 import { dimensionText, parseQuantity, unitOf } from "../quantity";
 import { BANDS } from "./bands.data";
-import { FAMILIES, isFamily, PROPERTIES, plausibleBand, propertyById, SECTIONS } from "./index";
+import { FAMILIES, FORMS, isFamily, PROPERTIES, plausibleBand, propertyById, SECTIONS } from "./index";
+import { SLIPS } from "./slips.data";
 
 describe("the catalogue", () => {
 	it("has unique ids and every section filled", () => {
 		expect(new Set(PROPERTIES.map((p) => p.id)).size).toBe(PROPERTIES.length);
-		for (const s of SECTIONS) expect(PROPERTIES.some((p) => p.section === s.id)).toBe(true);
+		for (const s of SECTIONS) expect([...PROPERTIES, ...FORMS].some((p) => p.section === s.id)).toBe(true);
 	});
 
 	it.each(PROPERTIES.filter((p) => p.scales !== true))("$id shows in units of its own dimension", (p) => {
@@ -43,5 +44,12 @@ describe("the catalogue", () => {
 		expect(propertyById("__proto__")).toBeUndefined();
 		expect(plausibleBand("constructor", "metal")).toBeNull();
 		expect([isFamily("metal.steel", "metal"), isFamily("metalloid", "metal")]).toEqual([true, false]);
+	});
+});
+
+describe("slips of units", () => {
+	it.each(SLIPS.filter((s) => s.units !== undefined))("$ratio is $said, as the exact factors say", ({ ratio, units }) => {
+		const [a, b] = (units as readonly string[]).map((u) => unitOf(u).approximate) as [number, number];
+		expect(Math.abs(Math.log(a / b / ratio))).toBeLessThan(1e-3);
 	});
 });

@@ -13,15 +13,25 @@ export function dimension(kg: number, m = 0, s = 0, K = 0, A = 0): Dimension {
 
 /** A dimension as text, for messages: `kg·m^-3`; `1` for a pure number. */
 export function dimensionText(packed: Dimension): string {
-	const parts: string[] = [];
-	let rest = packed;
-	for (const name of ["kg", "m", "s", "K", "A"]) {
-		let digit = ((rest % RADIX) + RADIX) % RADIX;
-		if (digit >= RADIX / 2) digit -= RADIX;
-		rest = (rest - digit) / RADIX;
-		if (digit !== 0) parts.push(digit === 2 ? name : `${name}^${digit / 2}`);
-	}
+	const halves = halvesOf(packed);
+	const parts = ["kg", "m", "s", "K", "A"].flatMap((name, i) => {
+		const digit = halves[i] as number;
+		return digit === 0 ? [] : [digit === 2 ? name : `${name}^${digit / 2}`];
+	});
 	return parts.join("·") || "1";
 }
 
 export const NONE = dimension(0);
+
+/** Exponents of kg, m, s, K and A, in halves. */
+export function halvesOf(packed: Dimension): readonly [number, number, number, number, number] {
+	const halves: number[] = [];
+	let rest = packed;
+	for (let i = 0; i < 5; i++) {
+		let digit = ((rest % RADIX) + RADIX) % RADIX;
+		if (digit >= RADIX / 2) digit -= RADIX;
+		rest = (rest - digit) / RADIX;
+		halves.push(digit);
+	}
+	return halves as [number, number, number, number, number];
+}

@@ -1,7 +1,11 @@
-export { type Dimension, dimension, dimensionText, NONE } from "./dimension";
+export { consistentFactor } from "./consistent";
+export { type Dimension, dimension, dimensionText, halvesOf, NONE } from "./dimension";
 export { rangeText, type Shown, shiftPoint, showQuantity, significant, significantDigits, typeset, unitParts } from "./format";
+export { commonMark } from "./mark";
+export { normaliseText } from "./normalise";
 export type { DecimalMark } from "./number";
 export { parseQuantity } from "./parse";
+export { parseReadings, type Readings, statistics } from "./readings";
 export type { ParseOptions, Quantity, QuantityShape, QuantitySpec } from "./types";
-export { fromSi, readUnit, type Unit, unitOf } from "./unit";
+export { fromSi, readUnit, siUnitOf, type Unit, unitOf } from "./unit";
 export { HARDNESS_SCALES } from "./units.data";

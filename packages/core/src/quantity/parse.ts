@@ -8,8 +8,8 @@ import type { ParseOptions, Quantity, QuantityShape, QuantitySpec } from "./type
 import { readUnit, toSi, type Unit, unitOf } from "./unit";
 import { HARDNESS_SCALES } from "./units.data";
 
-const LEAST = /^(?:>=|≥|=>|>|min(?:imum)?\b\.?|at least\b|from\b)\s*/i;
-const MOST = /^(?:<=|≤|=<|<|max(?:imum)?\b\.?|at most\b|up to\b)\s*/i;
+const LEAST = /^(?:>=|≥|=>|>|min(?:imum)?\b\.?|mind(?:estens\b|\.)|at least\b|from\b)\s*/i;
+const MOST = /^(?:<=|≤|=<|<|max(?:imum)?\b\.?|höchstens\b|at most\b|up to\b)\s*/i;
 const ABOUT = /^(?:~|≈|ca\.?(?=[\s\d])|approx\.?|about\b)\s*/i;
 const SEPARATOR = /\s*(?:\.{2,3}|…|–|—|-|\bto\b|\bbis\b)\s*/y;
 const PLUS_MINUS = /\s*(?:±|\+\/-|\+-)\s*/y;
@@ -148,7 +148,7 @@ function readUnits(cut: Cut, spec: QuantitySpec, options: ParseOptions, text: st
 		const expected = spec.scales ? `a hardness scale (${HARDNESS_SCALES.join(", ")})` : `a unit such as ${spec.siUnit}`;
 		return fail({ code: "unit-missing", actual: text, expected, unit: spec.siUnit });
 	}
-	const second = oneUnit(supplied ?? secondText, spec);
+	const second = oneUnit(supplied === null ? secondText : normaliseText(supplied), spec);
 	if (!second.ok) return second;
 	if (cut.firstUnit === null || cut.firstUnit === secondText) {
 		return ok({ first: second.value.unit, second: second.value.unit, reciprocal: second.value.reciprocal, supplied });

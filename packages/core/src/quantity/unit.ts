@@ -1,4 +1,5 @@
-import { type Dimension, NONE } from "./dimension";
+import { type Dimension, dimensionText, NONE } from "./dimension";
+import { normaliseText } from "./normalise";
 import { exact, power, type Rational, rootToDouble, scaled, times, toDouble, ZERO } from "./rational";
 import { AS_FORCE, AS_MASS, PREFIXES, UNITS } from "./units.data";
 
@@ -79,7 +80,10 @@ function firstFitting(text: string, wanted: readonly Dimension[]): UnitReading |
 
 /** `ft-lb` and `sqrt(m)` in the spelling that the grammar knows. */
 function spelt(text: string): string {
-	return text.replace(/(?<=[A-Za-z])-(?=[A-Za-z°])/g, "·").replace(/sqrt\s*\(?\s*([A-Za-z]+)\s*\)?/g, "√$1");
+	return text
+		.replace(/%\s+IACS/, "%IACS")
+		.replace(/(?<=[A-Za-z]|\^\d)-(?=[A-Za-z°])/g, "·")
+		.replace(/sqrt\s*\(?\s*([A-Za-z]+)\s*\)?/g, "√$1");
 }
 
 const TOKEN =
@@ -199,6 +203,12 @@ export function unitOf(text: string): Unit {
 	const unit = KNOWN_UNITS.get(text) ?? parseUnit(text, READINGS[0] as Reading);
 	if (unit === null) throw new Error(`unit table names an unknown unit: ${text}`);
 	return unit;
+}
+
+/** The SI unit of the same dimension, spelled from base units; null for a text that is no unit. */
+export function siUnitOf(text: string): string | null {
+	const reading = readUnit(normaliseText(text), []);
+	return reading === null ? null : dimensionText(reading.unit.dimension);
 }
 
 /** number in this unit -> SI double, rounded once. `difference` leaves the temperature offset out. */

@@ -57,6 +57,115 @@ const MIGRATIONS: readonly { readonly name: string; readonly statements: readonl
 			`INSERT INTO person (id, name, initials, admin) VALUES ('local', 'You, on this computer', 'ME', 1)`,
 		],
 	},
+	{
+		name: "002-sources-and-own-properties",
+		statements: [
+			`CREATE TABLE source (id TEXT PRIMARY KEY, library_id TEXT NOT NULL REFERENCES library(id), version INTEGER NOT NULL, content TEXT NOT NULL,
+				changed_at TEXT NOT NULL)`,
+			`CREATE INDEX source_library ON source (library_id)`,
+			`CREATE TABLE own_property (uid TEXT PRIMARY KEY, library_id TEXT NOT NULL REFERENCES library(id), version INTEGER NOT NULL, content TEXT NOT NULL,
+				changed_at TEXT NOT NULL)`,
+			`CREATE INDEX own_property_library ON own_property (library_id)`,
+			`CREATE INDEX material_origin ON material (origin_revision_id)`,
+		],
+	},
+	{
+		name: "003-facts-stars-and-views",
+		statements: [
+			// derived from the document; made anew when it is missing or of another version
+			`CREATE TABLE facts (revision_id TEXT PRIMARY KEY REFERENCES revision(id), version INTEGER NOT NULL, bytes BLOB NOT NULL,
+				readiness TEXT NOT NULL)`,
+			`CREATE TABLE star (person_id TEXT NOT NULL REFERENCES person(id), material_id TEXT NOT NULL REFERENCES material(id), ord INTEGER NOT NULL,
+				PRIMARY KEY (person_id, material_id))`,
+			`CREATE TABLE grid_view (id TEXT PRIMARY KEY, person_id TEXT NOT NULL REFERENCES person(id), name TEXT NOT NULL, address TEXT NOT NULL,
+				shared INTEGER NOT NULL, changed_at TEXT NOT NULL)`,
+		],
+	},
+	{
+		name: "004-money-of-projects",
+		statements: [`ALTER TABLE project ADD COLUMN money TEXT NOT NULL DEFAULT '{"currency":"EUR","rates":[]}'`],
+	},
+	{
+		name: "005-files-of-records",
+		statements: [
+			// who may name a file in a draft before any revision does
+			`CREATE TABLE file_upload (hash TEXT NOT NULL REFERENCES blob(hash), person_id TEXT NOT NULL REFERENCES person(id), at TEXT NOT NULL,
+				PRIMARY KEY (hash, person_id))`,
+		],
+	},
+	{
+		name: "006-people-teams-and-sessions",
+		statements: [
+			`ALTER TABLE person ADD COLUMN login TEXT NOT NULL DEFAULT ''`,
+			// salted scrypt with its costs; null: cannot sign in with a password
+			`ALTER TABLE person ADD COLUMN secret TEXT`,
+			`ALTER TABLE person ADD COLUMN does TEXT NOT NULL DEFAULT ''`,
+			`ALTER TABLE person ADD COLUMN left_at TEXT`,
+			`CREATE UNIQUE INDEX person_login ON person (lower(login)) WHERE login <> '' AND left_at IS NULL`,
+			`CREATE TABLE team (id TEXT PRIMARY KEY, name TEXT NOT NULL)`,
+			`CREATE TABLE member (team_id TEXT NOT NULL REFERENCES team(id), person_id TEXT NOT NULL REFERENCES person(id), PRIMARY KEY (team_id, person_id))`,
+			`CREATE TABLE session (hash TEXT PRIMARY KEY, id TEXT NOT NULL UNIQUE, person_id TEXT NOT NULL REFERENCES person(id), agent TEXT NOT NULL,
+				created_at TEXT NOT NULL, seen_at TEXT NOT NULL)`,
+			`CREATE TABLE token (id TEXT PRIMARY KEY, hash TEXT NOT NULL UNIQUE, person_id TEXT NOT NULL REFERENCES person(id), name TEXT NOT NULL,
+				scope TEXT NOT NULL CHECK (scope IN ('read','write')), created_at TEXT NOT NULL, expires_at TEXT NOT NULL, used_at TEXT)`,
+			`CREATE TABLE ticket (id TEXT PRIMARY KEY, hash TEXT NOT NULL UNIQUE, kind TEXT NOT NULL CHECK (kind IN ('setup','invitation','reset')),
+				person_id TEXT REFERENCES person(id), content TEXT NOT NULL, made_by TEXT REFERENCES person(id), expires_at TEXT NOT NULL, used_at TEXT)`,
+			// a grant now goes to a person, a team or everyone here
+			`CREATE TABLE grant_new (subject_kind TEXT NOT NULL CHECK (subject_kind IN ('person','team','everyone')), subject TEXT NOT NULL,
+				kind TEXT NOT NULL CHECK (kind IN ('library','set','project')), target TEXT NOT NULL, role TEXT NOT NULL,
+				PRIMARY KEY (subject_kind, subject, kind, target))`,
+			`INSERT INTO grant_new SELECT 'person', subject, kind, target, role FROM access_grant`,
+			`DROP TABLE access_grant`,
+			`ALTER TABLE grant_new RENAME TO access_grant`,
+			`CREATE INDEX grant_target ON access_grant (kind, target)`,
+			`CREATE TABLE library_set (id TEXT PRIMARY KEY, name TEXT NOT NULL)`,
+			`CREATE TABLE set_member (set_id TEXT NOT NULL REFERENCES library_set(id), library_id TEXT NOT NULL REFERENCES library(id),
+				PRIMARY KEY (set_id, library_id))`,
+			// who holds which role where, through whatever grant: their own, a team's, everyone's, and a set's in each of its libraries
+			`CREATE VIEW reach AS
+				WITH direct AS (
+					SELECT g.subject AS person_id, g.kind, g.target, g.role FROM access_grant g WHERE g.subject_kind = 'person'
+					UNION ALL SELECT m.person_id, g.kind, g.target, g.role FROM access_grant g JOIN member m ON m.team_id = g.subject WHERE g.subject_kind = 'team'
+					UNION ALL SELECT p.id, g.kind, g.target, g.role FROM access_grant g JOIN person p WHERE g.subject_kind = 'everyone')
+				SELECT person_id, kind, target, role FROM direct
+				UNION ALL SELECT d.person_id, 'library', s.library_id, d.role FROM direct d JOIN set_member s ON s.set_id = d.target WHERE d.kind = 'set'`,
+		],
+	},
+	{
+		name: "007-libraries-of-a-team",
+		statements: [
+			`ALTER TABLE library ADD COLUMN owner TEXT REFERENCES person(id)`,
+			`ALTER TABLE library ADD COLUMN description TEXT NOT NULL DEFAULT ''`,
+			`UPDATE library SET owner = (SELECT subject FROM access_grant WHERE kind = 'library' AND target = library.id ORDER BY role DESC LIMIT 1)`,
+			// who opened the lock; it closes itself when nobody used it for the library's idle time
+			`CREATE TABLE library_lock (library_id TEXT PRIMARY KEY REFERENCES library(id), opened_by TEXT NOT NULL REFERENCES person(id),
+				since TEXT NOT NULL, used_at TEXT NOT NULL)`,
+			`ALTER TABLE library ADD COLUMN lock_minutes INTEGER NOT NULL DEFAULT 30`,
+			// left out of this person's choosers; nothing else
+			`CREATE TABLE library_hidden (library_id TEXT NOT NULL REFERENCES library(id), person_id TEXT NOT NULL REFERENCES person(id),
+				PRIMARY KEY (library_id, person_id))`,
+			`CREATE TABLE working_list (library_id TEXT NOT NULL REFERENCES library(id), material_id TEXT NOT NULL REFERENCES material(id),
+				PRIMARY KEY (library_id, material_id))`,
+			`CREATE TABLE edition (id TEXT PRIMARY KEY, library_id TEXT REFERENCES library(id), set_id TEXT REFERENCES library_set(id), no INTEGER NOT NULL,
+				note TEXT NOT NULL, actor TEXT NOT NULL REFERENCES person(id), at TEXT NOT NULL, CHECK ((library_id IS NULL) <> (set_id IS NULL)))`,
+			`CREATE UNIQUE INDEX edition_no ON edition (COALESCE(library_id, set_id), no)`,
+			`CREATE TABLE edition_entry (edition_id TEXT NOT NULL REFERENCES edition(id), material_id TEXT NOT NULL REFERENCES material(id),
+				revision_id TEXT NOT NULL REFERENCES revision(id), name TEXT NOT NULL, group_path TEXT NOT NULL, item_code TEXT NOT NULL,
+				retired INTEGER NOT NULL, PRIMARY KEY (edition_id, material_id))`,
+			// a set is frozen as these editions of its libraries
+			`CREATE TABLE set_edition (set_edition_id TEXT NOT NULL REFERENCES edition(id), edition_id TEXT NOT NULL REFERENCES edition(id),
+				PRIMARY KEY (set_edition_id, edition_id))`,
+			`ALTER TABLE publish ADD COLUMN approved_by TEXT REFERENCES person(id)`,
+			// no row: the project follows the library's latest
+			`CREATE TABLE follow (project_id TEXT NOT NULL REFERENCES project(id), library_id TEXT NOT NULL REFERENCES library(id),
+				edition_id TEXT NOT NULL REFERENCES edition(id), PRIMARY KEY (project_id, library_id))`,
+			// which classes of a publish go forward by themselves: none, words, words and values added
+			`ALTER TABLE project ADD COLUMN forward TEXT NOT NULL DEFAULT 'none' CHECK (forward IN ('none','words','values-added'))`,
+			`CREATE UNIQUE INDEX material_name_in_project ON material (project_id, name_key) WHERE removed_at IS NULL AND project_id IS NOT NULL`,
+			`CREATE INDEX publish_item_revision ON publish_item (revision_id)`,
+			`CREATE INDEX draft_base ON draft (base_revision_id)`,
+		],
+	},
 ];
 
 /**

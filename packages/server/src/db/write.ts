@@ -6,6 +6,8 @@ import type { Db, Sql } from "./connection";
 export type Context = {
 	readonly db: Db;
 	readonly actor: Actor;
+	/** Hash of the session that asks; absent for tokens and scripts of the server itself. */
+	readonly session?: string;
 	readonly now: () => string;
 	readonly newId: () => string;
 };
@@ -29,7 +31,7 @@ export async function inWrite<T>(ctx: Context, fn: (sql: Sql, after: AfterCommit
 
 export type EventInput = {
 	readonly action: string;
-	readonly kind: "material" | "project" | "library";
+	readonly kind: "material" | "project" | "library" | "person" | "team";
 	readonly subject: string;
 	/** What changed, for history. */
 	readonly changeset: unknown;
@@ -46,6 +48,43 @@ export type Inverse =
 			readonly set: Record<string, unknown>;
 	  }
 	| {
+			readonly kind: "library-row";
+			readonly id: string;
+			readonly expect: Record<string, unknown>;
+			readonly set: Record<string, unknown>;
+	  }
+	| {
+			readonly kind: "material-rows";
+			/** Rows of many materials, changed together. */
+			readonly rows: readonly {
+				readonly id: string;
+				readonly expect: Record<string, unknown>;
+				readonly set: Record<string, unknown>;
+			}[];
+	  }
+	| {
+			readonly kind: "groups";
+			/** Groups as they were and are; null: not there. */
+			readonly expect: readonly (GroupState | null)[];
+			readonly set: readonly (GroupState | null)[];
+			/** Materials that moved along. */
+			readonly rows: readonly { readonly id: string; readonly expect: string | null; readonly set: string | null }[];
+	  }
+	| {
+			readonly kind: "grants";
+			readonly target: string;
+			readonly on: "library" | "set" | "project";
+			readonly expect: readonly GrantState[];
+			readonly set: readonly GrantState[];
+	  }
+	| {
+			readonly kind: "working";
+			readonly library: string;
+			readonly materials: readonly string[];
+			/** Whether undoing puts them on the list. */
+			readonly on: boolean;
+	  }
+	| {
 			readonly kind: "project-row";
 			readonly id: string;
 			readonly expect: Record<string, unknown>;
@@ -56,8 +95,34 @@ export type Inverse =
 			readonly project: string;
 			readonly expect: readonly AssignmentState[];
 			readonly set: readonly AssignmentState[];
+			/** The project's default, where it changed with them. */
+			readonly standard?: { readonly expect: string | null; readonly set: string | null };
+	  }
+	| {
+			readonly kind: "follow";
+			readonly project: string;
+			readonly library: string;
+			/** Editions; null: the latest. */
+			readonly expect: string | null;
+			readonly set: string | null;
+	  }
+	| {
+			readonly kind: "drafts";
+			/** Drafts of one person on many materials; null: none. */
+			readonly expect: readonly (DraftState | null)[];
+			readonly set: readonly (DraftState | null)[];
 	  }
 	| { readonly kind: "draft"; readonly draft: DraftState; readonly parts: readonly AssignmentState[] };
+
+export type GroupState = {
+	readonly id: string;
+	readonly library: string;
+	readonly parent: string | null;
+	readonly name: string;
+	readonly ord: number;
+};
+
+export type GrantState = { readonly by: string; readonly subject: string; readonly role: string };
 
 /** What a part stands on; both null: nothing. */
 export type AssignmentState = {
@@ -65,6 +130,8 @@ export type AssignmentState = {
 	readonly revision: string | null;
 	readonly draft: string | null;
 	readonly before: string | null;
+	/** How the part came to it; events from before defaults existed do not say, which is chosen. */
+	readonly state?: "chosen" | "default";
 };
 
 export type DraftState = {

@@ -8,10 +8,13 @@ import type { Logger } from "pino";
 import type { Db } from "../db/connection";
 import type { Context } from "../db/write";
 import type { Services } from "../services";
+import { registerDoors } from "./doors";
 import { checkHost } from "./guard";
 import { readInput } from "./input";
+import { openApi } from "./openapi";
 import { registerRaw } from "./raw";
 import { sendIssues, sendResult } from "./reply";
+import { contextOf, gate, identify } from "./who";
 
 export type AppOptions = {
 	readonly db: Db;
@@ -19,6 +22,8 @@ export type AppOptions = {
 	readonly log: Logger;
 	readonly webRoot: string | null;
 	readonly hostNames: readonly string[];
+	/** TLS ends at a proxy on this machine or network, whose headers say so. */
+	readonly behindProxy?: boolean;
 };
 
 /** The one Express process: API, then the interface's files. */
@@ -50,22 +55,27 @@ export function createApp(options: AppOptions): Express {
 		}),
 	);
 	app.use(checkHost(options.hostNames));
-	app.use(compression());
+	// the fastest level: pages of rows are large, and most readers are near
+	app.use(compression({ level: 1 }));
 	app.get("/api/health", async (_req, res) => {
 		await options.db.one("SELECT 1 AS ok");
 		res.json({ ok: true });
 	});
-	const context = (): Context => newContext(options.db);
-	registerRaw(app, options.services.raw, context);
+	if (options.behindProxy) app.set("trust proxy", "loopback, linklocal, uniquelocal");
+	const { actor: _server, ...base } = newContext(options.db);
+	app.use(API_ROOT, identify(base));
+	app.get(`${API_ROOT}/openapi.json`, (_req, res) => res.json(openApi()));
+	registerRaw(app, options.services.raw);
 	app.use(API_ROOT, express.json({ limit: "20mb", strict: true }));
-	registerJson(app, options.services, context);
+	registerDoors(app, options.services.doors);
+	registerJson(app, options.services);
 	app.use("/api", (req, res) => sendIssues(res, [{ code: "not-found", path: `${req.method} ${req.originalUrl.slice(0, 100)}` }]));
 	if (options.webRoot !== null && existsSync(options.webRoot)) serveInterface(app, options.webRoot);
 	app.use(lastCatch(options.log));
 	return app;
 }
 
-/** Until people sign in, everybody at this computer is `local`. */
+/** The server's own hand: what a first start, the demo and scripts do, they do as the first person. */
 export function newContext(db: Db): Context {
 	return {
 		db,
@@ -75,14 +85,14 @@ export function newContext(db: Db): Context {
 	};
 }
 
-function registerJson(app: Express, services: Services, context: () => Context): void {
+function registerJson(app: Express, services: Services): void {
 	for (const [name, handler] of Object.entries(services.json)) {
 		const route = ROUTES[name as RouteName];
 		const method = route.method.toLowerCase() as "get" | "post" | "patch" | "delete";
-		app[method](API_ROOT + route.path, async (req: Request, res: Response) => {
+		app[method](API_ROOT + route.path, gate(route), async (req: Request, res: Response) => {
 			const input = readInput(route, req);
 			if (!input.ok) return sendIssues(res, input.issues);
-			sendResult(res, await (handler as (c: Context, i: unknown) => Promise<never>)(context(), input.value));
+			sendResult(res, await (handler as (c: Context, i: unknown) => Promise<never>)(contextOf(res), input.value));
 		});
 	}
 }

@@ -3,8 +3,8 @@ import type { NextFunction, Request, Response } from "express";
 import { sendIssues } from "./reply";
 
 /**
- * Until people sign in, only this computer's own pages may talk to the server. A name that an outsider points at
- * 127.0.0.1 (DNS rebinding) shows in Host; a page of another site shows in Origin.
+ * Only this server's own pages may talk to it. A name that an outsider points at its address (DNS rebinding) shows in
+ * Host; a page of another site shows in Origin.
  */
 export function checkHost(allowedNames: readonly string[]) {
 	return function hostGuard(req: Request, res: Response, next: NextFunction): void {

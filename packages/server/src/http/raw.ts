@@ -1,59 +1,122 @@
-import { API_ROOT, ROUTES, UPLOAD_LIMIT_BYTES } from "@alvek/contract";
+import { API_ROOT, ROUTES, type Route, type RouteInput, UPLOAD_LIMIT_BYTES } from "@alvek/contract";
+import { LIMITS } from "@alvek/core/material";
+import { fail, type Result } from "@alvek/core/result";
 import type { Express, Request, Response } from "express";
-import type { Context } from "../db/write";
+import type { Upload } from "../jobs/service";
 import type { Services } from "../services";
 import { readInput } from "./input";
 import { sendIssues, sendResult } from "./reply";
+import { contextOf, gate } from "./who";
 
 /** The routes that take or answer bytes. */
-export function registerRaw(app: Express, raw: Services["raw"], context: () => Context): void {
-	app.get(API_ROOT + ROUTES.exportMaterial.path, async (req, res) => {
+export function registerRaw(app: Express, raw: Services["raw"]): void {
+	app.get(API_ROOT + ROUTES.exportMaterial.path, gate(ROUTES.exportMaterial), async (req, res) => {
 		const input = readInput(ROUTES.exportMaterial, req);
 		if (!input.ok) return sendIssues(res, input.issues);
-		const result = await raw.exportMaterial(context(), input.value as { id: string });
+		const result = await raw.exportMaterial(contextOf(res), input.value as { id: string });
 		if (!result.ok) return sendIssues(res, result.issues);
 		sendFile(res, result.value.file, "application/json; charset=utf-8", result.value.json);
 	});
-	app.get(API_ROOT + ROUTES.massTable.path, async (req, res) => {
+	app.get(API_ROOT + ROUTES.massTable.path, gate(ROUTES.massTable), async (req, res) => {
 		const input = readInput(ROUTES.massTable, req);
 		if (!input.ok) return sendIssues(res, input.issues);
-		const result = await raw.massTable(context(), input.value as { id: string });
+		const result = await raw.massTable(contextOf(res), input.value as { id: string });
 		if (!result.ok) return sendIssues(res, result.issues);
 		// the mark tells spreadsheets that this is UTF-8
 		sendFile(res, result.value.file, "text/csv; charset=utf-8", `\uFEFF${result.value.csv}`);
 	});
-	app.get(API_ROOT + ROUTES.getMesh.path, async (req, res) => {
+	app.get(API_ROOT + ROUTES.findColumns.path, gate(ROUTES.findColumns), async (req, res) => {
+		const input = readInput(ROUTES.findColumns, req);
+		if (!input.ok) return sendIssues(res, input.issues);
+		const result = await raw.findColumns(contextOf(res), input.value as { properties: string });
+		if (!result.ok) return sendIssues(res, result.issues);
+		// the same question of an unchanged table is answered from the browser's own copy
+		res.setHeader("Cache-Control", "private, no-cache");
+		const tag = `"${result.value.tag}"`;
+		res.setHeader("ETag", tag);
+		if (req.headers["if-none-match"] === tag) return void res.status(304).end();
+		res.type("application/octet-stream").send(Buffer.from(result.value.bytes().buffer));
+	});
+	app.get(API_ROOT + ROUTES.getMesh.path, gate(ROUTES.getMesh), async (req, res) => {
 		const input = readInput(ROUTES.getMesh, req);
 		if (!input.ok) return sendIssues(res, input.issues);
-		const result = await raw.getMesh(context(), input.value as { id: string; hash: string });
+		const result = await raw.getMesh(contextOf(res), input.value as { id: string; hash: string });
 		if (!result.ok) return sendIssues(res, result.issues);
 		// named by the hash of its content, so it never changes
 		res.setHeader("Cache-Control", "private, max-age=31536000, immutable");
 		res.type("application/octet-stream").send(result.value);
 	});
-	app.post(API_ROOT + ROUTES.importGeometry.path, (req, res) => receiveGeometry(raw, context(), req, res));
+	app.get(API_ROOT + ROUTES.getFile.path, gate(ROUTES.getFile), async (req, res) => {
+		const input = readInput(ROUTES.getFile, req);
+		if (!input.ok) return sendIssues(res, input.issues);
+		const result = await raw.getFile(contextOf(res), input.value as RouteInput<"getFile">);
+		if (!result.ok) return sendIssues(res, result.issues);
+		const { bytes, name, picture } = result.value;
+		// whatever it is, nothing in it runs: no script, no frame, no request, not even when it is opened by its address
+		res.setHeader("Content-Security-Policy", "default-src 'none'; sandbox");
+		res.setHeader("Cache-Control", "private, max-age=31536000, immutable");
+		if (picture === null) return sendFile(res, name, "application/octet-stream", bytes);
+		res.setHeader("X-Content-Type-Options", "nosniff");
+		res.type(picture).send(bytes);
+	});
+	app.get(API_ROOT + ROUTES.exportEdition.path, gate(ROUTES.exportEdition), async (req, res) => {
+		const input = readInput(ROUTES.exportEdition, req);
+		if (!input.ok) return sendIssues(res, input.issues);
+		const result = await raw.exportEdition(contextOf(res), input.value as RouteInput<"exportEdition">);
+		if (!result.ok) return sendIssues(res, result.issues);
+		sendFile(res, result.value.file, "application/json; charset=utf-8", result.value.json);
+	});
+	app.post(API_ROOT + ROUTES.takeEdition.path, gate(ROUTES.takeEdition), async (req, res) => {
+		const result = await received(ROUTES.takeEdition, UPLOAD_LIMIT_BYTES, req, res, (input, upload) =>
+			raw.takeEdition(contextOf(res), input as RouteInput<"takeEdition">, upload),
+		);
+		if (result !== null) sendResult(res, result);
+	});
+	app.post(API_ROOT + ROUTES.importGeometry.path, gate(ROUTES.importGeometry), async (req, res) => {
+		const result = await received(ROUTES.importGeometry, UPLOAD_LIMIT_BYTES, req, res, (input, upload) =>
+			raw.importGeometry(contextOf(res), input as RouteInput<"importGeometry">, upload),
+		);
+		if (result?.ok) res.status(202);
+		if (result !== null) sendResult(res, result);
+	});
+	app.post(API_ROOT + ROUTES.uploadFile.path, gate(ROUTES.uploadFile), async (req, res) => {
+		const result = await received(ROUTES.uploadFile, LIMITS.file, req, res, (input, upload) =>
+			raw.uploadFile(contextOf(res), input as RouteInput<"uploadFile">, upload),
+		);
+		if (result !== null) sendResult(res, result);
+	});
 }
 
-async function receiveGeometry(raw: Services["raw"], ctx: Context, req: Request, res: Response): Promise<void> {
+/** Takes a body as a stream; null when it was refused and answered before it was read. */
+async function received<T>(
+	route: Route,
+	limit: number,
+	req: Request,
+	res: Response,
+	take: (input: Record<string, unknown>, upload: Upload) => Promise<Result<T>>,
+): Promise<Result<T> | null> {
 	const header = req.headers["content-length"];
 	const length = header === undefined ? null : Number(header);
-	if (length !== null && length > UPLOAD_LIMIT_BYTES) {
-		// answered before the body is read; the connection is closed because nobody will read the rest
+	if (length !== null && length > limit) {
+		// the connection is closed because nobody will read the rest
 		res.setHeader("Connection", "close");
-		return sendIssues(res, [{ code: "upload-too-large", actual: length, expected: "200 MB" }]);
+		sendIssues(res, [{ code: "upload-too-large", actual: length, expected: `${limit / 1024 / 1024} MB` }]);
+		return null;
 	}
-	if (req.headers["content-type"] !== "application/octet-stream") {
-		return sendIssues(res, [{ code: "bad-input", path: "content-type", expected: "application/octet-stream" }]);
+	const wrongType = req.headers["content-type"] !== "application/octet-stream";
+	const input = wrongType
+		? fail({ code: "bad-input", path: "content-type", expected: "application/octet-stream" })
+		: readInput(route, req);
+	if (!input.ok) {
+		sendIssues(res, input.issues);
+		return null;
 	}
-	const input = readInput(ROUTES.importGeometry, req);
-	if (!input.ok) return sendIssues(res, input.issues);
-	const result = await raw.importGeometry(ctx, input.value as { id: string; file: string; job: string }, { stream: req, length });
+	const result = await take(input.value, { stream: req, length });
 	if (!result.ok && !req.readableEnded) res.setHeader("Connection", "close");
-	if (result.ok) res.status(202);
-	sendResult(res, result);
+	return result;
 }
 
-function sendFile(res: Response, name: string, type: string, content: string): void {
+function sendFile(res: Response, name: string, type: string, content: string | Buffer): void {
 	// RFC 5987 for names beyond ASCII, with a plain fallback
 	const plain = name.replace(/[^\x20-\x7e]|["\\]/g, "_");
 	res.setHeader("Content-Disposition", `attachment; filename="${plain}"; filename*=UTF-8''${encodeURIComponent(name)}`);

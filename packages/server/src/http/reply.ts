@@ -2,6 +2,10 @@ import { describeIssue, type Issue, type Result } from "@alvek/core/result";
 import type { Response } from "express";
 
 const STATUS: Readonly<Record<string, number>> = {
+	"signed-out": 401,
+	"wrong-sign-in": 401,
+	"ticket-gone": 404,
+	"too-many-tries": 429,
 	"not-found": 404,
 	forbidden: 403,
 	"read-only": 403,
@@ -11,6 +15,13 @@ const STATUS: Readonly<Record<string, number>> = {
 	"name-taken": 409,
 	"code-taken": 409,
 	"id-taken": 409,
+	"login-taken": 409,
+	locked: 409,
+	"locked-by": 409,
+	"in-use": 409,
+	"library-taken": 409,
+	"group-taken": 409,
+	"team-taken": 409,
 	"upload-too-large": 413,
 	"body-too-large": 413,
 	internal: 500,

@@ -7,6 +7,7 @@ import type { Blobs } from "../db/blobs";
 import type { Sql } from "../db/connection";
 import { authoriseProject } from "../db/rights";
 import { type Context, inWrite, recordEvent } from "../db/write";
+import { giveDefault } from "../parts/following";
 import { insertGeometry } from "../parts/store";
 
 type JobRecord = {
@@ -173,6 +174,7 @@ async function storeImport(
 			meshSize: meshes.length,
 			geometry,
 		});
+		await giveDefault(sql, input.id);
 		await recordEvent(ctx, sql, {
 			action: "project.import",
 			kind: "project",

@@ -1,7 +1,7 @@
 import { cleanName, type Material, nameKey } from "@alvek/core/material";
 import { fail, ok, type Result } from "@alvek/core/result";
 import { type Context, inWrite, recordEvent } from "../db/write";
-import { ensureGroup, insertRevision } from "../materials/store";
+import { ensureGroup, insertRevision, openPublish } from "../materials/store";
 
 export type InstalledMaterial = {
 	readonly id: string;
@@ -30,11 +30,14 @@ export function installLibrary(ctx: Context, library: InstalledLibrary): Promise
 			name: library.name,
 			kind: library.kind,
 		});
-		await sql.run("INSERT INTO access_grant (subject, kind, target, role) VALUES ($person, 'library', $id, $role)", {
-			person: ctx.actor.person,
-			id: library.id,
-			role: library.kind === "supplied" ? "reader" : "steward",
-		});
+		await sql.run(
+			"INSERT INTO access_grant (subject_kind, subject, kind, target, role) VALUES ('person', $person, 'library', $id, $role)",
+			{
+				person: ctx.actor.person,
+				id: library.id,
+				role: library.kind === "supplied" ? "reader" : "steward",
+			},
+		);
 		for (const material of library.materials) {
 			const name = cleanName(material.name);
 			if (!name.ok) return name;
@@ -61,7 +64,8 @@ export function installLibrary(ctx: Context, library: InstalledLibrary): Promise
 				},
 			);
 			for (const { note, document } of material.revisions) {
-				await insertRevision(ctx, sql, { material: material.id, library: library.id, note, document });
+				const publish = await openPublish(ctx, sql, library.id, note);
+				await insertRevision(ctx, sql, { material: material.id, publish, document });
 			}
 		}
 		await recordEvent(ctx, sql, {

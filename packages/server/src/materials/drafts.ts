@@ -1,39 +1,61 @@
 import type { RouteInput, Undoable } from "@alvek/contract";
 import { applyEdits, BLANK, difference, type Edit, type Material, mergeEdits } from "@alvek/core/material";
 import { fail, ok, type Result } from "@alvek/core/result";
-import { type AssignmentState, type Context, inWrite, recordEvent } from "../db/write";
+import type { Sql } from "../db/connection";
+import { type AssignmentState, type Context, type DraftState, inWrite, recordEvent } from "../db/write";
 import { assignmentsOnDraft, setAssignments } from "../parts/assignments";
 import { authorised, insertDraft, refreshed } from "./access";
+import { checkFiles } from "./files";
 import type { Finding } from "./finding";
-import { draftBase, draftDocument, draftOf, insertRevision, type MaterialRecord, parseDocument } from "./store";
+import { type DraftRecord, draftBase, draftDocument, draftEdits, draftOf, type MaterialRecord, parseDocument } from "./store";
+
+type Written = { readonly before: DraftState | null; readonly after: DraftState; readonly savedAt: string };
+
+/** Adds edits to the actor's draft of a material, opening one when there is none, inside a transaction. */
+export async function writeDraft(ctx: Context, sql: Sql, id: string, edits: readonly Edit[]): Promise<Result<Written>> {
+	const material = await authorised(ctx, sql, id, "library.edit");
+	if (!material.ok) return material;
+	if (material.value.removed_at !== null) return fail({ code: "not-found", path: "The material" });
+	const draft = await draftOf(sql, id, ctx.actor.person);
+	const base = draft === null ? baseDocument(material.value) : draftBase(draft);
+	const current = draft === null ? base : draftDocument(draft);
+	const applied = applyEdits(current, edits);
+	if (!applied.ok) return applied;
+	const files = await checkFiles(ctx, sql, id, edits);
+	if (!files.ok) return files;
+	const all = difference(base, applied.value.material);
+	const savedAt = ctx.now();
+	const version = (draft?.version ?? 0) + 1;
+	let draftId = draft?.id;
+	if (draftId === undefined) draftId = await insertDraft(ctx, sql, id, material.value.revision_id, all);
+	else {
+		await sql.run("UPDATE draft SET edits = $edits, version = $version, saved_at = $savedAt WHERE id = $draftId", {
+			edits: JSON.stringify(all),
+			version,
+			savedAt,
+			draftId,
+		});
+	}
+	const before = draft === null ? null : draftState(draft);
+	const standsOn = draft === null ? material.value.revision_id : draft.base_revision_id;
+	const after = { id: draftId, material: id, person: ctx.actor.person, base: standsOn, edits: JSON.stringify(all), version };
+	return ok({ before, after, savedAt });
+}
+
+function draftState(draft: DraftRecord): DraftState {
+	const { id, material_id, person_id, base_revision_id, edits, version } = draft;
+	return { id, material: material_id, person: person_id, base: base_revision_id, edits, version };
+}
 
 /** Appends edits to the actor's draft, opening one when there is none. Concurrent edits of other values go together. */
 export function saveDraft(
 	ctx: Context,
+	finding: Finding,
 	input: { id: string; edits: readonly Edit[] },
 ): Promise<Result<{ draftId: string; version: number; savedAt: string }>> {
-	return inWrite(ctx, async (sql) => {
-		const material = await authorised(ctx, sql, input.id, "library.edit");
-		if (!material.ok) return material;
-		if (material.value.removed_at !== null) return fail({ code: "not-found", path: "The material" });
-		const draft = await draftOf(sql, input.id, ctx.actor.person);
-		const base = draft === null ? baseDocument(material.value) : draftBase(draft);
-		const current = draft === null ? base : draftDocument(draft);
-		const applied = applyEdits(current, input.edits);
-		if (!applied.ok) return applied;
-		const edits = difference(base, applied.value.material);
-		const savedAt = ctx.now();
-		const version = (draft?.version ?? 0) + 1;
-		let draftId = draft?.id;
-		if (draftId === undefined) draftId = await insertDraft(ctx, sql, input.id, material.value.revision_id, edits);
-		else {
-			await sql.run("UPDATE draft SET edits = $edits, version = $version, saved_at = $savedAt WHERE id = $draftId", {
-				edits: JSON.stringify(edits),
-				version,
-				savedAt,
-				draftId,
-			});
-		}
+	return inWrite(ctx, async (sql, after) => {
+		const written = await writeDraft(ctx, sql, input.id, input.edits);
+		if (!written.ok) return written;
 		await recordEvent(ctx, sql, {
 			action: "draft.save",
 			kind: "material",
@@ -41,16 +63,42 @@ export function saveDraft(
 			changeset: input.edits,
 			inverse: null,
 		});
-		return ok({ draftId, version, savedAt });
+		refreshed(finding, after, input.id);
+		return ok({ draftId: written.value.after.id, version: written.value.after.version, savedAt: written.value.savedAt });
 	});
 }
 
-function baseDocument(material: MaterialRecord): Material {
+/** Edits on my drafts of many materials, all or none, with one way back. */
+export function saveDrafts(
+	ctx: Context,
+	finding: Finding,
+	input: { items: readonly { readonly id: string; readonly edits: readonly Edit[] }[] },
+): Promise<Result<Undoable<{ drafts: number }>>> {
+	return inWrite(ctx, async (sql, after) => {
+		const states: Written[] = [];
+		for (const item of input.items) {
+			const written = await writeDraft(ctx, sql, item.id, item.edits);
+			if (!written.ok) return fail(...written.issues.map((i) => ({ ...i, path: `${item.id}: ${i.path ?? ""}` })));
+			states.push(written.value);
+		}
+		const event = await recordEvent(ctx, sql, {
+			action: "drafts.save",
+			kind: "material",
+			subject: input.items[0]?.id ?? "",
+			changeset: input.items,
+			inverse: { kind: "drafts", expect: states.map((s) => s.after), set: states.map((s) => s.before) },
+		});
+		after(() => finding.refresh(input.items.map((i) => i.id)));
+		return ok({ event, value: { drafts: states.length } });
+	});
+}
+
+export function baseDocument(material: MaterialRecord): Material {
 	return material.bytes === null ? BLANK : parseDocument(material.bytes);
 }
 
-export function discardDraft(ctx: Context, id: string): Promise<Result<Undoable<null>>> {
-	return inWrite(ctx, async (sql) => {
+export function discardDraft(ctx: Context, finding: Finding, id: string): Promise<Result<Undoable<null>>> {
+	return inWrite(ctx, async (sql, after) => {
 		const material = await authorised(ctx, sql, id, "library.edit");
 		if (!material.ok) return material;
 		const draft = await draftOf(sql, id, ctx.actor.person);
@@ -83,6 +131,7 @@ export function discardDraft(ctx: Context, id: string): Promise<Result<Undoable<
 				parts: trying,
 			},
 		});
+		refreshed(finding, after, id);
 		return ok({ event, value: null });
 	});
 }
@@ -92,52 +141,38 @@ function backToRevision(state: AssignmentState): AssignmentState {
 }
 
 /**
- * The draft becomes the next revision; parts that try the draft move on to it. A draft that started from an older
- * revision is merged value by value; values that both changed come back as conflicts.
+ * My draft stands on the newest revision from now on. What others changed meanwhile comes in; where both changed a place,
+ * the side that was chosen stands, and a place without a choice comes back as a conflict.
  */
-export function publishDraft(
+export function rebaseDraft(
 	ctx: Context,
 	finding: Finding,
-	input: RouteInput<"publishDraft">,
-): Promise<Result<{ revision: number; movedParts: number }>> {
+	input: RouteInput<"rebaseDraft">,
+): Promise<Result<Undoable<{ version: number }>>> {
 	return inWrite(ctx, async (sql, after) => {
 		const material = await authorised(ctx, sql, input.id, "library.edit");
 		if (!material.ok) return material;
 		const draft = await draftOf(sql, input.id, ctx.actor.person);
 		if (draft === null) return fail({ code: "not-found", path: "Your draft" });
-		if (draft.version !== input.version) {
-			return fail({ code: "conflict", path: "draft", actual: input.version, expected: `version ${draft.version}` });
-		}
-		const head = material.value;
-		let document = draftDocument(draft);
-		if (head.revision_id !== draft.base_revision_id && head.bytes !== null) {
-			const merged = mergeEdits(draftBase(draft), JSON.parse(draft.edits) as Edit[], parseDocument(head.bytes));
-			if (!merged.ok) return merged;
-			document = merged.value;
-		}
-		if (head.bytes !== null && difference(parseDocument(head.bytes), document).length === 0) {
-			return fail({ code: "nothing-changed", actual: `revision ${head.revision_no}`, expected: "a change to publish" });
-		}
-		const revision = await insertRevision(ctx, sql, {
-			material: input.id,
-			library: head.library_id,
-			note: input.note.trim(),
-			document,
-		});
-		const trying = await assignmentsOnDraft(sql, draft.id);
-		await setAssignments(
-			sql,
-			trying.map((s) => ({ part: s.part, revision: revision.id, draft: null, before: null })),
+		const head = baseDocument(material.value);
+		const chosen = Object.fromEntries(input.chosen.map((c) => [c.at, c.side]));
+		const merged = mergeEdits(draftBase(draft), draftEdits(draft), head, chosen);
+		if (!merged.ok) return merged;
+		const before = draftState(draft);
+		const edits = JSON.stringify(difference(head, merged.value));
+		const next: DraftState = { ...before, base: material.value.revision_id, edits, version: before.version + 1 };
+		await sql.run(
+			"UPDATE draft SET edits = $edits, base_revision_id = $base, version = $version, saved_at = $at WHERE id = $id",
+			{ id: next.id, edits, base: next.base, version: next.version, at: ctx.now() },
 		);
-		await sql.run("DELETE FROM draft WHERE id = $id", { id: draft.id });
-		await recordEvent(ctx, sql, {
-			action: "material.publish",
+		const event = await recordEvent(ctx, sql, {
+			action: "draft.rebase",
 			kind: "material",
 			subject: input.id,
-			changeset: { revision: revision.no, note: input.note, movedParts: trying.map((s) => s.part) },
-			inverse: null,
+			changeset: { chosen: input.chosen },
+			inverse: { kind: "drafts", expect: [next], set: [before] },
 		});
 		refreshed(finding, after, input.id);
-		return ok({ revision: revision.no, movedParts: trying.length });
+		return ok({ event, value: { version: next.version } });
 	});
 }

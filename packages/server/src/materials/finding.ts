@@ -1,111 +1,364 @@
 import type { Facet, MaterialPage, MaterialRow } from "@alvek/contract";
-import { densityOf, firstValue, type Material, type Readiness, readiness, USES, workingValue } from "@alvek/core/material";
-import { familyName, propertyById } from "@alvek/core/property";
-import type { Sql } from "../db/connection";
+import { densityOf, type Material, USES, type Where } from "@alvek/core/material";
+import { familyName, type OwnProperty } from "@alvek/core/property";
 import {
+	CARRIES,
+	compareNames,
+	FACETS,
+	FACTS_VERSION,
+	type FacetId,
+	type Facts,
+	factsOf,
+	MARKS,
+	MaterialTable,
+	OPEN,
+	packColumns,
+	type Seer,
+	type TableAnswer,
+	type TableFacts,
+	type TableQuery,
+	type TableRow,
+} from "@alvek/core/table";
+import type { Db, Sql } from "../db/connection";
+import { type Parsed, ParsedRevisions } from "./parsed";
+import {
+	allDrafts,
 	allGroups,
-	allMaterials,
 	type DraftRecord,
+	documentsOf,
 	draftDocument,
 	draftsOf,
+	draftsOn,
+	type FactsRecord,
+	factsByIds,
+	factsPage,
 	type GroupRecord,
-	type MaterialRecord,
+	type ListedRecord,
 	materialById,
-	parseDocument,
+	materialsByIds,
+	storeFacts,
 } from "./store";
 
 export type FindQuery = {
 	readonly text: string;
-	readonly library: readonly string[];
-	readonly group: readonly string[];
-	readonly ready: readonly string[];
+	readonly facets: Readonly<Partial<Record<FacetId, readonly string[]>>>;
+	/** Spans that some value has to overlap. */
+	readonly where: readonly Where[];
+	/** Only starred ones. */
+	readonly starred: boolean;
+	/** The day on which it is asked. */
+	readonly today: string;
+	/** Only those whose review date is before today. */
+	readonly reviewPassed: boolean;
 	readonly sort: string;
 	readonly descending: boolean;
 	readonly offset: number;
 	readonly limit: number;
+	/** Only these properties are needed in the documents of the rows; null: everything. */
+	readonly values: readonly string[] | null;
 };
 
-/** The one door to finding materials. Rights come in as the libraries that may be seen; drafts as the asker's own. */
+/** The one door to finding materials. Rights come in as the libraries that may be seen; drafts are the asker's own. */
 export type Finding = {
+	/** Reads everything anew; `facts` are made again where they are missing or of another version. */
 	load(): Promise<void>;
-	/** Called after a commit that touched this material. */
-	refresh(id: string): Promise<void>;
-	find(query: FindQuery, libraries: ReadonlySet<string>, person: string): Promise<MaterialPage>;
-	row(id: string, person: string): Promise<MaterialRow | null>;
+	/** Own properties of a library changed, and with them what its materials are ready for. */
+	reloadLibrary(id: string): Promise<void>;
+	/** Groups were renamed, moved or taken away: materials in them stand under other paths. */
+	reloadGroups(): Promise<void>;
+	/** Called after a commit that touched these materials or drafts of them. */
+	refresh(ids: readonly string[]): Promise<void>;
+	find(query: FindQuery, seer: Seer): Promise<MaterialPage>;
+	/** Columns of the rows that pass, packed for the browser, and a tag that changes when they may. */
+	columns(query: FindQuery, properties: readonly string[], seer: Seer): Promise<{ bytes: () => Uint8Array; tag: string }>;
+	/** Rows by id, in the order asked for; what the seer may not see is left out. */
+	rows(ids: readonly string[], seer: Seer): Promise<readonly MaterialRow[]>;
+	/** Rows whose names or codes answer what was typed, the best first. */
+	search(text: string, most: number, seer: Seer): Promise<readonly { readonly row: MaterialRow; readonly rank: number }[]>;
 };
 
-type Entry = { readonly row: MaterialRow; readonly haystack: string };
+const PAGE = 5000;
 
-/** A plain filter over what is held in memory: enough for a few thousand rows. */
-export function plainFinding(sql: Sql): Finding {
-	const published = new Map<string, Entry>();
+export function tableFinding(db: Db): Finding {
+	const table = new MaterialTable();
+	/** Tells two runs of the server apart, whose versions both begin at nothing. */
+	const run = Date.now().toString(36);
 	/** Drafts are applied once per version. */
-	const draftCache = new Map<string, { version: number; document: Material; readiness: readonly Readiness[] }>();
-	let groups = new Map<string, GroupRecord>();
+	const parsed = new ParsedRevisions();
+	const drafts = new Map<string, { version: number; document: Material; facts: Facts }>();
+	/** Whose drafts of a material stand in the table. */
+	const drafters = new Map<string, Set<string>>();
+	let groups: ReadonlyMap<string, GroupRecord> = new Map();
+	let working: ReadonlySet<string> = new Set();
+	let own: ReadonlyMap<string, readonly OwnProperty[]> = new Map();
 
-	const loadGroups = async (): Promise<void> => {
-		groups = new Map((await allGroups(sql)).map((g) => [g.id, g]));
+	/** What stands beside the rows and is small enough to be read whole: groups, and the working lists. */
+	const loadBeside = async (): Promise<void> => {
+		groups = new Map((await allGroups(db)).map((g) => [g.id, g]));
+		working = new Set((await db.all<{ id: string }>("SELECT material_id AS id FROM working_list")).map((w) => w.id));
 	};
-	const entryOf = (record: MaterialRecord, draft: DraftRecord | null): Entry => entry(rowOf(record, draft, groups, draftCache));
 
-	/** Published facts plus my drafts. */
-	const rowsFor = async (person: string): Promise<Entry[]> => {
-		const mine = await draftsOf(sql, person);
-		if (mine.length === 0) return [...published.values()];
-		const rows = new Map(published);
-		for (const draft of mine) {
-			const record = await materialById(sql, draft.material_id);
-			if (record !== null && record.removed_at === null) rows.set(record.id, entryOf(record, draft));
+	const draftFacts = (draft: DraftRecord, library: string): { document: Material; facts: Facts } => {
+		const known = drafts.get(draft.id);
+		if (known?.version === draft.version) return known;
+		const document = draftDocument(draft);
+		const made = { version: draft.version, document, facts: factsOf(document, own.get(library)) };
+		drafts.set(draft.id, made);
+		return made;
+	};
+
+	const tableRow = (
+		record: Omit<FactsRecord, "at" | "revision_id" | "facts">,
+		person: string | null,
+		facts: TableFacts,
+	): TableRow => ({
+		id: record.id,
+		person,
+		name: record.name,
+		library: record.library_id,
+		group: groupPath(record.group_id, groups),
+		codes: `${record.item_code}\n${record.shop_name}`,
+		offeredFor: JSON.parse(record.offered_for) as string[],
+		marks: [...(working.has(record.id) ? ["working"] : []), ...(record.retired === 1 ? ["retired"] : [])],
+		changedAt: Date.parse(record.changed_at),
+		review: record.review_at,
+		facts,
+	});
+
+	/** Facts of these records; the missing ones are made from their documents and kept. */
+	const factsFor = async (records: readonly FactsRecord[]): Promise<readonly TableFacts[]> => {
+		const missing = records.filter((r) => r.facts === null);
+		const made = new Map<string, Facts>();
+		const documents = await documentsOf(
+			db,
+			missing.map((r) => r.revision_id),
+		);
+		for (const record of missing) {
+			const document = documents.get(record.revision_id) as Material;
+			made.set(record.revision_id, factsOf(document, own.get(record.library_id)));
 		}
-		return [...rows.values()];
+		if (made.size > 0) {
+			await db.transaction(async (sql) => {
+				await storeFacts(sql, FACTS_VERSION, made);
+				return { commit: true, value: null };
+			});
+		}
+		return records.map((r) => made.get(r.revision_id) ?? (JSON.parse((r.facts as Buffer).toString("utf8")) as TableFacts));
 	};
 
-	return {
+	const putDrafts = async (records: readonly DraftRecord[]): Promise<void> => {
+		for (const draft of records) {
+			const record = await materialById(db, draft.material_id);
+			if (record === null || record.removed_at !== null) continue;
+			const changedAt = Math.max(Date.parse(draft.saved_at), Date.parse(record.changed_at));
+			const { facts } = draftFacts(draft, record.library_id);
+			table.put({ ...tableRow(record, draft.person_id, facts), changedAt });
+			drafters.set(record.id, (drafters.get(record.id) ?? new Set()).add(draft.person_id));
+		}
+	};
+
+	const finding: Finding = {
 		async load() {
-			await loadGroups();
-			published.clear();
-			for (const record of await allMaterials(sql)) if (record.bytes !== null) published.set(record.id, entryOf(record, null));
+			await loadBeside();
+			own = await ownByLibrary(db);
+			drafts.clear();
+			parsed.clear();
+			drafters.clear();
+			table.clear();
+			const count = await db.one<{ n: number }>("SELECT COUNT(*) AS n FROM material WHERE removed_at IS NULL");
+			table.beginLoad(count?.n ?? 0);
+			for (let after = 0; ; ) {
+				const page = await factsPage(db, FACTS_VERSION, after, PAGE);
+				const facts = await factsFor(page);
+				for (const [i, record] of page.entries()) table.put(tableRow(record, null, facts[i] as TableFacts));
+				if (page.length < PAGE) break;
+				after = page.at(-1)?.at ?? after;
+			}
+			table.endLoad();
+			await putDrafts(await allDrafts(db));
 		},
-		async refresh(id) {
-			await loadGroups();
-			const record = await materialById(sql, id);
-			if (record === null || record.bytes === null || record.removed_at !== null) published.delete(id);
-			else published.set(id, entryOf(record, null));
+		async reloadLibrary(id) {
+			await db.run(
+				`DELETE FROM facts WHERE revision_id IN (SELECT r.id FROM revision r JOIN material m ON m.id = r.material_id WHERE m.library_id = $id)`,
+				{ id },
+			);
+			await finding.load();
 		},
-		async find(query, libraries, person) {
-			const visible = (await rowsFor(person)).filter((e) => libraries.has(e.row.libraryId));
-			return page(visible, query);
+		async reloadGroups() {
+			const before = new Map([...groups.keys()].map((id) => [id, groupPath(id, groups)]));
+			await loadBeside();
+			// only what stands under another path than before
+			const moved = [...new Set([...before.keys(), ...groups.keys()])].filter((id) => before.get(id) !== groupPath(id, groups));
+			const rows = await db.all<{ id: string }>(
+				"SELECT id FROM material WHERE removed_at IS NULL AND group_id IN (SELECT value FROM json_each($moved))",
+				{ moved: JSON.stringify(moved) },
+			);
+			await finding.refresh(rows.map((r) => r.id));
 		},
-		async row(id, person) {
-			const record = await materialById(sql, id);
-			if (record === null) return null;
-			const draft = (await draftsOf(sql, person)).find((d) => d.material_id === id) ?? null;
-			if (record.bytes === null && draft === null) return null;
-			await loadGroups();
-			return rowOf(record, draft, groups, draftCache);
+		async refresh(ids) {
+			await loadBeside();
+			for (const id of ids) {
+				table.remove(id, null);
+				for (const person of drafters.get(id) ?? []) table.remove(id, person);
+				drafters.delete(id);
+			}
+			const records = await factsByIds(db, FACTS_VERSION, ids);
+			const facts = await factsFor(records);
+			for (const [i, record] of records.entries()) table.put(tableRow(record, null, facts[i] as TableFacts));
+			await putDrafts(await draftsOn(db, ids));
 		},
+		async find(query, seer) {
+			const [stars, libraries] = await Promise.all([starsOf(db, seer.person), libraryNames(db)]);
+			const answer = inStarOrder(table, table.find(tableQuery(query, new Set(stars.keys()), true), seer), query.sort, stars);
+			const ids = [...answer.hits.subarray(query.offset, query.offset + query.limit)].map((row) => table.idOf(row));
+			return {
+				total: answer.hits.length,
+				all: answer.all,
+				version: `${run}.${table.version}`,
+				rows: slim(await finding.rows(ids, seer), query.values),
+				groups: query.sort === "group" ? groupRuns(table, answer) : [],
+				facets: facetsOf(answer, libraries),
+				starred: table.countIds(answer.hits, new Set(stars.keys())),
+				reviewPassed: table.countOverdue(answer.hits, query.today),
+			};
+		},
+		async columns(query, properties, seer) {
+			const tag = `${run}.${table.version}`;
+			const asked = tableQuery(query, query.starred ? new Set((await starsOf(db, seer.person)).keys()) : new Set(), false);
+			return { tag, bytes: () => packColumns(table, table.find(asked, seer).hits, properties) };
+		},
+		async rows(ids, seer) {
+			const [found, drafted] = await Promise.all([materialsByIds(db, ids, seer.person), draftsOf(db, ids, seer.person)]);
+			const records = new Map(found.map((r) => [r.id, r]));
+			const mine = new Map(drafted.map((d) => [d.material_id, d]));
+			return ids.flatMap((id) => {
+				const record = records.get(id);
+				if (record === undefined || !seer.libraries.has(record.library_id)) return [];
+				const draft = mine.get(id) ?? null;
+				// a material never published is seen by its author only
+				if (record.bytes === null && draft === null) return [];
+				const { bytes, revision_id } = record;
+				const published = bytes === null || revision_id === null ? null : parsed.read(revision_id, bytes, record.readiness);
+				const facts = draft === null ? null : draftFacts(draft, record.library_id);
+				return [materialRow(record, draft, groups, facts, published, own)];
+			});
+		},
+		async search(text, most, seer) {
+			const ranked = table.search(text, most, seer);
+			const rows = await finding.rows(
+				ranked.map((r) => table.idOf(r.row)),
+				seer,
+			);
+			const rankOf = new Map(ranked.map((r) => [table.idOf(r.row), r.rank]));
+			return rows.map((row) => ({ row, rank: rankOf.get(row.id) as number }));
+		},
+	};
+	return finding;
+}
+
+function tableQuery(query: FindQuery, stars: ReadonlySet<string>, counts: boolean): TableQuery {
+	const only = query.starred ? { only: stars } : {};
+	return {
+		spans: query.where,
+		facets: query.facets,
+		text: query.text,
+		...only,
+		...(query.reviewPassed ? { reviewBefore: query.today } : {}),
+		sort: query.sort === "star" ? "name" : query.sort,
+		descending: query.descending,
+		counts,
 	};
 }
 
-function rowOf(
-	record: MaterialRecord,
+/** A person's stars with the order that they gave them. */
+async function starsOf(sql: Sql, person: string): Promise<ReadonlyMap<string, number>> {
+	const rows = await sql.all<{ material_id: string; ord: number }>(
+		"SELECT material_id, ord FROM star WHERE person_id = $person",
+		{
+			person,
+		},
+	);
+	return new Map(rows.map((r) => [r.material_id, r.ord]));
+}
+
+/** Sorted by the asker's own order of stars, which the table does not know; what has no star comes last. */
+function inStarOrder(table: MaterialTable, answer: TableAnswer, sort: string, stars: ReadonlyMap<string, number>): TableAnswer {
+	if (sort !== "star") return answer;
+	const place = (row: number): number => stars.get(table.idOf(row)) ?? Number.POSITIVE_INFINITY;
+	return { ...answer, hits: answer.hits.slice().sort((a, b) => place(a) - place(b) || a - b) };
+}
+
+async function ownByLibrary(sql: Sql): Promise<ReadonlyMap<string, readonly OwnProperty[]>> {
+	const rows = await sql.all<{ library_id: string; content: string }>(
+		"SELECT library_id, content FROM own_property ORDER BY uid",
+	);
+	const all = new Map<string, OwnProperty[]>();
+	for (const row of rows) all.set(row.library_id, [...(all.get(row.library_id) ?? []), JSON.parse(row.content) as OwnProperty]);
+	return all;
+}
+
+/** Rows with the values that a grid shows, and none of the rest: a document may be large and a page holds many. */
+function slim(rows: readonly MaterialRow[], properties: readonly string[] | null): readonly MaterialRow[] {
+	if (properties === null) return rows;
+	return rows.map((row) => {
+		const kept = Object.entries(row.document.values).filter(([, v]) => properties.includes(v.property));
+		return { ...row, document: { ...row.document, notes: "", sources: {}, values: Object.fromEntries(kept) } };
+	});
+}
+
+/** Headings of the grid: paths in order with how many rows stand under each. */
+function groupRuns(table: MaterialTable, answer: TableAnswer): MaterialPage["groups"] {
+	const runs: { path: string; count: number }[] = [];
+	for (const row of answer.hits) {
+		const path = table.groupOf(row);
+		const last = runs.at(-1);
+		if (last?.path === path) last.count++;
+		else runs.push({ path, count: 1 });
+	}
+	return runs;
+}
+
+const named = (list: readonly { readonly id: string; readonly name: string }[]): ReadonlyMap<string, string> =>
+	new Map(list.map((x) => [x.id, x.name]));
+
+/** Words of facets that the product itself fixes, in the order they are shown. */
+const FIXED: Readonly<Partial<Record<FacetId, ReadonlyMap<string, string>>>> = {
+	ready: named(USES),
+	carries: named(CARRIES),
+	open: named(OPEN),
+	marks: named(MARKS),
+};
+
+async function libraryNames(sql: Sql): Promise<ReadonlyMap<string, string>> {
+	const rows = await sql.all<{ id: string; name: string }>(
+		"SELECT id, name FROM library UNION ALL SELECT 'project:' || id, name || ', its own' FROM project WHERE removed_at IS NULL",
+	);
+	return new Map(rows.map((l) => [l.id, l.name]));
+}
+
+function facetsOf(answer: TableAnswer, libraries: ReadonlyMap<string, string>): MaterialPage["facets"] {
+	const facets = FACETS.map(({ id }): [FacetId, readonly Facet[]] => {
+		const counts = answer.counts[id] ?? new Map<string, number>();
+		const fixed = FIXED[id];
+		if (fixed !== undefined) return [id, [...fixed].map(([key, label]) => ({ key, label, count: counts.get(key) ?? 0 }))];
+		const label = (key: string): string =>
+			id === "library" ? (libraries.get(key) ?? key) : id === "family" ? (familyName(key) ?? key) : key;
+		const list = [...counts].map(([key, count]) => ({ key, label: label(key), count }));
+		// a family stands under the one above it, so it goes by its path
+		return [id, list.sort((a, b) => (id === "family" ? (a.key < b.key ? -1 : 1) : compareNames(a.label, b.label)))];
+	});
+	return Object.fromEntries(facets) as MaterialPage["facets"];
+}
+
+function materialRow(
+	record: ListedRecord,
 	draft: DraftRecord | null,
 	groups: ReadonlyMap<string, GroupRecord>,
-	cache: Map<string, { version: number; document: Material; readiness: readonly Readiness[] }>,
+	drafted: { document: Material; facts: Facts } | null,
+	published: Parsed | null,
+	own: ReadonlyMap<string, readonly OwnProperty[]>,
 ): MaterialRow {
-	let facts: { document: Material; readiness: readonly Readiness[] };
-	if (draft !== null) {
-		const cached = cache.get(draft.id);
-		if (cached?.version === draft.version) facts = cached;
-		else {
-			const document = draftDocument(draft);
-			facts = { document, readiness: readiness(document) };
-			cache.set(draft.id, { version: draft.version, ...facts });
-		}
-	} else {
-		const document = parseDocument(record.bytes as Buffer);
-		facts = { document, readiness: readiness(document) };
-	}
+	const document = drafted?.document ?? (published as Parsed).document;
 	return {
 		id: record.id,
 		name: record.name,
@@ -120,9 +373,16 @@ function rowOf(
 		draftId: draft?.id ?? null,
 		draftVersion: draft?.version ?? 0,
 		changedAt: draft !== null && draft.saved_at > record.changed_at ? draft.saved_at : record.changed_at,
-		publishedDensity: record.bytes === null ? null : densityOf(parseDocument(record.bytes)),
-		document: facts.document,
-		readiness: facts.readiness,
+		starred: record.star !== null,
+		working: record.working === 1,
+		retired:
+			record.retired === 0
+				? null
+				: { successor: record.successor_id === null ? null : { id: record.successor_id, name: record.successor ?? "" } },
+		publishedDensity: published === null ? null : densityOf(published.document),
+		document,
+		// without facts (they are being made) it is worked out here
+		readiness: drafted?.facts.readiness ?? published?.readiness ?? factsOf(document, own.get(record.library_id)).readiness,
 	};
 }
 
@@ -136,93 +396,4 @@ export function groupPath(id: string | null, groups: ReadonlyMap<string, GroupRe
 		names.unshift(at.name);
 	}
 	return names.join(" / ");
-}
-
-function entry(row: MaterialRow): Entry {
-	const { document } = row;
-	const words = [
-		row.name,
-		row.group,
-		row.itemCode,
-		row.shopName,
-		document.supplier,
-		document.condition,
-		document.description,
-		...document.designations.map((d) => `${d.system ?? ""} ${d.text}`),
-		document.family === null ? "" : (familyName(document.family) ?? ""),
-	];
-	return { row, haystack: words.join("\n").toLowerCase() };
-}
-
-type Test = (entry: Entry) => boolean;
-
-function page(entries: readonly Entry[], query: FindQuery): MaterialPage {
-	const words = query.text
-		.toLowerCase()
-		.split(/\s+/)
-		.filter((w) => w !== "");
-	const inGroup = (group: string): boolean => query.group.some((g) => group === g || group.startsWith(`${g} / `));
-	const tests: Record<"text" | "library" | "group" | "ready", Test> = {
-		text: (e) => words.every((w) => e.haystack.includes(w)),
-		library: (e) => query.library.length === 0 || query.library.includes(e.row.libraryId),
-		group: (e) => query.group.length === 0 || inGroup(e.row.group),
-		ready: (e) => query.ready.every((use) => isReady(e.row, use)),
-	};
-	const passing = (except: string): readonly Entry[] =>
-		entries.filter((e) => Object.entries(tests).every(([name, test]) => name === except || test(e)));
-	const found = passing("").map((e) => e.row);
-	found.sort(order(query));
-	return {
-		total: found.length,
-		all: entries.length,
-		rows: found.slice(query.offset, query.offset + query.limit),
-		facets: {
-			library: count(passing("library"), (r) => [{ key: r.libraryId, label: r.library }]),
-			group: count(passing("group"), (r) => (r.group === "" ? [] : [{ key: r.group, label: r.group }])),
-			// readiness narrows with each tick, so its counts go with all other ticks
-			ready: readyFacet(passing("")),
-		},
-	};
-}
-
-/** Ready, with or without doubts: what can be computed with. */
-function isReady(row: MaterialRow, use: string): boolean {
-	return row.readiness.some((r) => r.use === use && r.state !== "not-ready");
-}
-
-function readyFacet(entries: readonly Entry[]): readonly Facet[] {
-	return USES.map((use) => ({ key: use.id, label: use.name, count: entries.filter((e) => isReady(e.row, use.id)).length }));
-}
-
-function count(
-	entries: readonly Entry[],
-	keys: (row: MaterialRow) => readonly { key: string; label: string }[],
-): readonly Facet[] {
-	const counts = new Map<string, Facet>();
-	for (const e of entries) {
-		for (const { key, label } of keys(e.row)) counts.set(key, { key, label, count: (counts.get(key)?.count ?? 0) + 1 });
-	}
-	return [...counts.values()].sort((a, b) => collator.compare(a.label, b.label));
-}
-
-const collator = new Intl.Collator("en", { numeric: true, sensitivity: "base" });
-
-function order(query: FindQuery): (a: MaterialRow, b: MaterialRow) => number {
-	const sign = query.descending ? -1 : 1;
-	const byName = (a: MaterialRow, b: MaterialRow): number => collator.compare(a.name, b.name) || (a.id < b.id ? -1 : 1);
-	if (query.sort === "name") return (a, b) => sign * byName(a, b);
-	if (query.sort === "changed")
-		return (a, b) => sign * (a.changedAt < b.changedAt ? -1 : a.changedAt > b.changedAt ? 1 : 0) || byName(a, b);
-	const property = propertyById(query.sort);
-	if (property === undefined) return (a, b) => sign * collator.compare(a.group, b.group) || byName(a, b);
-	const number = (row: MaterialRow): number | null => {
-		const value = firstValue(row.document, property.id);
-		return value === null ? null : (workingValue(value) ?? value.low ?? value.high);
-	};
-	return (a, b) => {
-		const [x, y] = [number(a), number(b)];
-		// blanks stand last whichever way the column is sorted
-		if (x === null || y === null) return x === y ? byName(a, b) : x === null ? 1 : -1;
-		return sign * (x - y) || byName(a, b);
-	};
 }

@@ -1,24 +1,39 @@
 import { massTable, type ProjectRow, type ProjectView, type RouteInput, type Undoable } from "@alvek/contract";
+import { readMoney } from "@alvek/core/cost";
 import { cleanName } from "@alvek/core/material";
 import type { UnitSetId } from "@alvek/core/property";
 import { fail, ok, type Result } from "@alvek/core/result";
 import type { Blobs } from "../db/blobs";
 import type { Sql } from "../db/connection";
-import { authoriseLibrary, authoriseProject } from "../db/rights";
+import { authoriseProject } from "../db/rights";
 import { type AssignmentState, type Context, inWrite, recordEvent } from "../db/write";
+import { shareProject } from "../libraries/grants";
+import { authorisePlace } from "../materials/access";
+import type { Finding } from "../materials/finding";
 import { draftOf, materialById } from "../materials/store";
 import { assignmentStates, setAssignments } from "./assignments";
+import { confirmDefault, setDefault, setFollowing } from "./following";
+import { createLocal, getProjectRevision, giveUpLocal, promoteLocal } from "./local";
 
 import { assignmentsOf, importsOf } from "./store";
 import { weighProject } from "./weigh";
 
-export function partServices(blobs: Blobs) {
+export function partServices(blobs: Blobs, finding: Finding) {
 	return {
 		listProjects,
 		createProject,
 		renameProject,
+		setMoney,
 		removeProject,
 		getProject,
+		setFollowing,
+		setDefault,
+		confirmDefault,
+		shareProject,
+		getProjectRevision,
+		createLocal: (ctx: Context, input: RouteInput<"createLocal">) => createLocal(ctx, finding, input),
+		promoteLocal: (ctx: Context, input: RouteInput<"promoteLocal">) => promoteLocal(ctx, finding, input),
+		giveUpLocal: (ctx: Context, input: RouteInput<"giveUpLocal">) => giveUpLocal(ctx, finding, input),
 		assign,
 		bringForward,
 		getMesh: (ctx: Context, input: { id: string; hash: string }) => getMesh(ctx, blobs, input),
@@ -27,8 +42,8 @@ export function partServices(blobs: Blobs) {
 }
 
 async function listProjects(ctx: Context): Promise<Result<readonly ProjectRow[]>> {
-	const rows = await ctx.db.all<{ id: string; name: string; changed_at: string; parts: number }>(
-		`SELECT p.id, p.name, p.changed_at, (SELECT COUNT(*) FROM occurrence o WHERE o.project_id = p.id AND o.part_id IS NOT NULL) AS parts
+	const rows = await ctx.db.all<{ id: string; name: string; changed_at: string; parts: number; frozen: number }>(
+		`SELECT p.id, p.name, p.changed_at, p.frozen, (SELECT COUNT(*) FROM occurrence o WHERE o.project_id = p.id AND o.part_id IS NOT NULL) AS parts
 		 FROM project p WHERE p.removed_at IS NULL ORDER BY p.changed_at DESC`,
 	);
 	const visible: ProjectRow[] = [];
@@ -36,7 +51,14 @@ async function listProjects(ctx: Context): Promise<Result<readonly ProjectRow[]>
 		const read = await authoriseProject(ctx, ctx.db, row.id, "project.read");
 		if (!read.ok) continue;
 		const edit = await authoriseProject(ctx, ctx.db, row.id, "project.edit");
-		visible.push({ id: row.id, name: row.name, parts: row.parts, changedAt: row.changed_at, mayEdit: edit.ok });
+		visible.push({
+			id: row.id,
+			name: row.name,
+			parts: row.parts,
+			changedAt: row.changed_at,
+			mayEdit: edit.ok,
+			frozen: row.frozen === 1,
+		});
 	}
 	return ok(visible);
 }
@@ -52,10 +74,13 @@ function createProject(ctx: Context, input: RouteInput<"createProject">): Promis
 			name: name.value,
 			at: ctx.now(),
 		});
-		await sql.run("INSERT INTO access_grant (subject, kind, target, role) VALUES ($person, 'project', $id, 'owner')", {
-			person: ctx.actor.person,
-			id: input.id,
-		});
+		await sql.run(
+			"INSERT INTO access_grant (subject_kind, subject, kind, target, role) VALUES ('person', $person, 'project', $id, 'owner')",
+			{
+				person: ctx.actor.person,
+				id: input.id,
+			},
+		);
 		const event = await recordEvent(ctx, sql, {
 			action: "project.create",
 			kind: "project",
@@ -77,6 +102,17 @@ function renameProject(ctx: Context, input: RouteInput<"renameProject">): Promis
 	});
 }
 
+function setMoney(ctx: Context, input: RouteInput<"setMoney">): Promise<Result<Undoable<null>>> {
+	return inWrite(ctx, async (sql) => {
+		const project = await authoriseProject(ctx, sql, input.id, "project.edit");
+		if (!project.ok) return project;
+		const money = readMoney({ currency: input.currency, rates: input.rates });
+		if (!money.ok) return money;
+		const set = { money: JSON.stringify(money.value) };
+		return changeProject(ctx, sql, "project.money", input.id, { money: project.value.money }, set);
+	});
+}
+
 function removeProject(ctx: Context, input: { id: string }): Promise<Result<Undoable<null>>> {
 	return inWrite(ctx, async (sql) => {
 		const project = await authoriseProject(ctx, sql, input.id, "project.remove");
@@ -85,13 +121,13 @@ function removeProject(ctx: Context, input: { id: string }): Promise<Result<Undo
 	});
 }
 
-async function changeProject(
+export async function changeProject(
 	ctx: Context,
 	sql: Sql,
 	action: string,
 	id: string,
-	before: Record<string, string | null>,
-	set: Record<string, string | null>,
+	before: Record<string, string | number | null>,
+	set: Record<string, string | number | null>,
 ): Promise<Result<Undoable<null>>> {
 	const columns = Object.keys(set).map((k) => `${k} = $${k}`);
 	await sql.run(`UPDATE project SET ${columns.join(", ")}, changed_at = $at WHERE id = $id`, { ...set, at: ctx.now(), id });
@@ -108,11 +144,11 @@ async function projectView(ctx: Context, sql: Sql, id: string): Promise<Result<P
 	const project = await authoriseProject(ctx, sql, id, "project.read");
 	if (!project.ok) return project;
 	const edit = await authoriseProject(ctx, sql, id, "project.edit");
-	return ok(await weighProject(sql, project.value, edit.ok));
+	return ok(await weighProject(ctx, sql, project.value, edit.ok));
 }
 
 /** Parts of this project among `parts`, or the issue that one is not here. */
-async function checkParts(sql: Sql, project: string, parts: readonly string[]): Promise<Result<readonly string[]>> {
+export async function checkParts(sql: Sql, project: string, parts: readonly string[]): Promise<Result<readonly string[]>> {
 	const unique = [...new Set(parts)];
 	const rows = await sql.all<{ id: string }>(
 		"SELECT id FROM part WHERE project_id = $project AND id IN (SELECT value FROM json_each($parts))",
@@ -130,7 +166,7 @@ function assign(ctx: Context, input: RouteInput<"assign">): Promise<Result<Undoa
 		if (!project.ok) return project;
 		const parts = await checkParts(sql, input.id, input.parts);
 		if (!parts.ok) return parts;
-		const target = await assignmentTarget(ctx, sql, input.materialId, input.draft === true);
+		const target = await assignmentTarget(ctx, sql, input.id, input.materialId, input.draft === true);
 		if (!target.ok) return target;
 		const before = await assignmentStates(sql, parts.value);
 		const states = before.map(
@@ -150,27 +186,33 @@ function assign(ctx: Context, input: RouteInput<"assign">): Promise<Result<Undoa
 async function assignmentTarget(
 	ctx: Context,
 	sql: Sql,
+	project: string,
 	materialId: string | null,
 	wantsDraft: boolean,
 ): Promise<Result<{ revision: string | null; draft: string | null }>> {
 	if (materialId === null) return ok({ revision: null, draft: null });
 	const material = await materialById(sql, materialId);
+	// another project's own material is not here
+	if (material !== null && material.project_id !== null && material.project_id !== project)
+		return fail({ code: "not-found", path: "The material" });
 	if (material === null || material.removed_at !== null) return fail({ code: "not-found", path: "The material" });
-	const library = await authoriseLibrary(ctx, sql, material.library_id, "library.read");
-	if (!library.ok) return fail({ code: "not-found", path: "The material" });
+	const place = await authorisePlace(ctx, sql, material.library_id, "library.read");
+	if (!place.ok) return fail({ code: "not-found", path: "The material" });
 	if (!wantsDraft && material.revision_id !== null) return ok({ revision: material.revision_id, draft: null });
 	const draft = await draftOf(sql, materialId, ctx.actor.person);
 	if (draft === null) return fail({ code: "not-found", path: "Your draft" });
 	return ok({ revision: null, draft: draft.id });
 }
 
-async function changeAssignments(
+export async function changeAssignments(
 	ctx: Context,
 	sql: Sql,
 	project: string,
 	action: string,
 	before: readonly AssignmentState[],
 	after: readonly AssignmentState[],
+	/** The project's default, where it changes with them. */
+	standard?: { readonly expect: string | null; readonly set: string | null },
 ): Promise<Result<Undoable<ProjectView>>> {
 	await setAssignments(sql, after);
 	await sql.run("UPDATE project SET changed_at = $at WHERE id = $project", { at: ctx.now(), project });
@@ -179,7 +221,7 @@ async function changeAssignments(
 		kind: "project",
 		subject: project,
 		changeset: { before, after },
-		inverse: { kind: "assignments", project, expect: after, set: before },
+		inverse: { kind: "assignments", project, expect: after, set: before, ...(standard === undefined ? {} : { standard }) },
 	});
 	const view = await projectView(ctx, sql, project);
 	return view.ok ? ok({ event, value: view.value }) : view;
@@ -197,7 +239,7 @@ function bringForward(ctx: Context, input: RouteInput<"bringForward">): Promise<
 			return record?.revision_id != null && record.head_id !== null && record.head_id !== record.revision_id;
 		});
 		if (before.length === 0) return fail({ code: "nothing-behind", expected: "parts that stand on an older revision" });
-		const after = before.map((s) => ({ ...s, revision: heads.get(s.part)?.head_id ?? s.revision }));
+		const after = before.map((s): AssignmentState => ({ ...s, revision: heads.get(s.part)?.head_id ?? s.revision }));
 		return changeAssignments(ctx, sql, input.id, "parts.bring-forward", before, after);
 	});
 }

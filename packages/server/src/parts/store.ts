@@ -73,34 +73,57 @@ export type AssignmentRecord = {
 	readonly revision_id: string | null;
 	readonly revision_no: number | null;
 	readonly draft_id: string | null;
+	readonly state: "chosen" | "default";
 	readonly material_id: string;
 	readonly material: string;
+	readonly library_id: string | null;
+	readonly project_id: string | null;
 	readonly removed_at: string | null;
 	readonly bytes: Buffer | null;
-	/** Newest revision of the material, or of its successor when it is retired. */
+	/** What the part would be brought forward to: the followed edition's entry, or the newest revision of the material or its successor. */
 	readonly head_id: string | null;
 	readonly head_no: number | null;
 	readonly head_bytes: Buffer | null;
+	readonly head_material_id: string | null;
+	readonly head_material: string | null;
 };
 
 /** Assignments with the document that each stands on and the head that it is compared with. */
 export function assignmentsOf(sql: Sql, project: string): Promise<AssignmentRecord[]> {
 	return sql.all<AssignmentRecord>(
-		`WITH RECURSIVE line(start, id, depth) AS (
-			SELECT id, id, 0 FROM material
+		`WITH RECURSIVE standing AS (
+			SELECT s.part_id, s.revision_id, s.draft_id, s.state, COALESCE(r.material_id, f.material_id) AS material_id, r.no, r.document_hash
+			FROM assignment s LEFT JOIN revision r ON r.id = s.revision_id LEFT JOIN draft f ON f.id = s.draft_id WHERE s.project_id = $project),
+		 line(start, id, depth) AS (
+			SELECT DISTINCT material_id, material_id, 0 FROM standing
 			UNION ALL SELECT line.start, m.successor_id, line.depth + 1 FROM line JOIN material m ON m.id = line.id
 				WHERE m.retired = 1 AND m.successor_id IS NOT NULL AND line.depth < 20),
 		 last(start, id) AS (SELECT start, id FROM line WHERE depth = (SELECT MAX(depth) FROM line l WHERE l.start = line.start))
-		 SELECT s.part_id, s.revision_id, r.no AS revision_no, s.draft_id, m.id AS material_id, m.name AS material, m.removed_at,
-			d.bytes, h.id AS head_id, h.no AS head_no, hd.bytes AS head_bytes
-		 FROM assignment s
-		 LEFT JOIN revision r ON r.id = s.revision_id LEFT JOIN document d ON d.hash = r.document_hash
-		 LEFT JOIN draft f ON f.id = s.draft_id
-		 JOIN material m ON m.id = COALESCE(r.material_id, f.material_id)
+		 SELECT s.part_id, s.revision_id, s.no AS revision_no, s.draft_id, s.state, m.id AS material_id, m.name AS material,
+			m.library_id, m.project_id, m.removed_at, d.bytes,
+			h.id AS head_id, h.no AS head_no, hd.bytes AS head_bytes, hm.id AS head_material_id, hm.name AS head_material
+		 FROM standing s JOIN material m ON m.id = s.material_id LEFT JOIN document d ON d.hash = s.document_hash
 		 LEFT JOIN last ON last.start = m.id
-		 LEFT JOIN revision h ON h.material_id = last.id AND h.no = (SELECT MAX(no) FROM revision WHERE material_id = last.id)
-		 LEFT JOIN document hd ON hd.hash = h.document_hash
-		 WHERE s.project_id = $project`,
+		 LEFT JOIN follow fo ON fo.project_id = $project AND fo.library_id = m.library_id
+		 LEFT JOIN edition_entry en ON en.edition_id = fo.edition_id AND en.material_id = m.id
+		 LEFT JOIN revision h ON h.id = CASE WHEN fo.edition_id IS NOT NULL THEN en.revision_id
+			ELSE (SELECT id FROM revision WHERE material_id = last.id ORDER BY no DESC LIMIT 1) END
+		 LEFT JOIN material hm ON hm.id = h.material_id LEFT JOIN document hd ON hd.hash = h.document_hash`,
+		{ project },
+	);
+}
+
+/** Libraries that a project's parts stand on, with what of each it follows. */
+export function followsOf(
+	sql: Sql,
+	project: string,
+): Promise<{ library: string; name: string; edition: number | null; editions: string }[]> {
+	return sql.all(
+		`SELECT l.id AS library, l.name, e.no AS edition,
+			(SELECT json_group_array(x.no) FROM (SELECT no FROM edition WHERE library_id = l.id ORDER BY no DESC) x) AS editions
+		 FROM library l LEFT JOIN follow f ON f.project_id = $project AND f.library_id = l.id LEFT JOIN edition e ON e.id = f.edition_id
+		 WHERE l.id IN (SELECT m.library_id FROM assignment s JOIN revision r ON r.id = s.revision_id JOIN material m ON m.id = r.material_id
+			WHERE s.project_id = $project) ORDER BY l.name`,
 		{ project },
 	);
 }

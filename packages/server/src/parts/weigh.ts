@@ -1,13 +1,28 @@
 import type { AssignmentView, PartView, ProjectView, TotalsView } from "@alvek/contract";
+import { costedPart, type Money, rollUpCosts } from "@alvek/core/cost";
 import { type MassItem, massOf, placementOf, placeSolid, sum, totalMass, type Vec3 } from "@alvek/core/mass";
-import { densityOf, firstValue, type Material } from "@alvek/core/material";
+import {
+	classify,
+	densityOf,
+	difference,
+	firstValue,
+	type Material,
+	type NumberValue,
+	workingOf,
+	workingRule,
+} from "@alvek/core/material";
+import { may } from "@alvek/core/rights";
 import type { Sql } from "../db/connection";
+import { type ProjectRecord, readableLibraries } from "../db/rights";
+import type { Context } from "../db/write";
+import { namedGrants } from "../libraries/grants";
 import { draftById, draftDocument, parseDocument } from "../materials/store";
 import {
 	type AssignmentRecord,
 	assignmentsOf,
 	type BodyRecord,
 	bodiesOf,
+	followsOf,
 	importsOf,
 	occurrencesOf,
 	type PartRecord,
@@ -16,17 +31,23 @@ import {
 } from "./store";
 
 /** The whole project, weighed. Nothing of it is stored: masses follow assignments and cannot go stale. */
-export async function weighProject(sql: Sql, project: { id: string; name: string }, mayEdit: boolean): Promise<ProjectView> {
-	const [parts, bodies, occurrences, assignments, imports] = await Promise.all([
+export async function weighProject(ctx: Context, sql: Sql, project: ProjectRecord, mayEdit: boolean): Promise<ProjectView> {
+	const money = JSON.parse(project.money) as Money;
+	const [parts, bodies, occurrences, assignments, imports, follows, grants] = await Promise.all([
 		partsOf(sql, project.id),
 		bodiesOf(sql, project.id),
 		occurrencesOf(sql, project.id),
 		assignmentsOf(sql, project.id),
 		importsOf(sql, project.id),
+		followsOf(sql, project.id),
+		namedGrants(sql, "project", project.id),
 	]);
+	const readable = new Set((await readableLibraries(ctx, sql)).map((l) => l.id));
+	const read = new Documents();
 	const solidsOf = groupBy(bodies, (b) => b.part_id);
 	const standing = new Map<string, AssignmentView>();
-	for (const record of assignments) standing.set(record.part_id, await assignmentView(sql, record));
+	for (const record of assignments)
+		standing.set(record.part_id, await assignmentView(sql, record, { frozen: project.frozen === 1, readable, read }));
 	const views = parts.map((part) => partView(part, solidsOf.get(part.id) ?? [], standing.get(part.id) ?? null));
 	const byId = new Map(views.map((v) => [v.id, v]));
 	const places = occurrences.map((o) => ({ ...o, numbers: JSON.parse(o.matrix) as number[] }));
@@ -58,8 +79,18 @@ export async function weighProject(sql: Sql, project: { id: string; name: string
 			centroid_m: JSON.parse(b.centroid_m) as Vec3,
 			inertia_m5: JSON.parse(b.inertia_m5) as Vec3[],
 		})),
-		totals: totalsView(items, views),
+		totals: totalsView(items, views, money),
+		money,
 		imports: imports.map(({ file, at }) => ({ file, at })),
+		mayShare: may(ctx.actor, "project.share", { kind: "project", role: project.role }) === null,
+		frozen: project.frozen === 1,
+		follows: follows.map(({ library, name, edition, editions }) => {
+			const numbers = JSON.parse(editions) as number[];
+			return { library, name, edition, newest: numbers[0] ?? 0, editions: numbers };
+		}),
+		forward: project.forward as ProjectView["forward"],
+		default: await defaultOf(sql, project.default_revision_id),
+		grants: grants as ProjectView["grants"],
 	};
 }
 
@@ -83,9 +114,31 @@ function partView(part: PartRecord, bodies: readonly BodyRecord[], assignment: A
 	};
 }
 
-async function assignmentView(sql: Sql, record: AssignmentRecord): Promise<AssignmentView> {
-	const document = await documentOf(sql, record);
-	const isBehind = record.revision_id !== null && record.head_id !== null && record.head_id !== record.revision_id;
+/** Documents by hash, parsed once in one weighing: many parts stand on few of them. */
+class Documents {
+	private readonly parsed = new Map<string, Material>();
+	of(revision: string, bytes: Buffer): Material {
+		const known = this.parsed.get(revision) ?? parseDocument(bytes);
+		this.parsed.set(revision, known);
+		return known;
+	}
+}
+
+async function defaultOf(sql: Sql, revision: string | null): Promise<ProjectView["default"]> {
+	if (revision === null) return null;
+	return sql.one<NonNullable<ProjectView["default"]>>(
+		`SELECT m.id AS "materialId", m.name AS material, r.no AS revision FROM revision r JOIN material m ON m.id = r.material_id WHERE r.id = $revision`,
+		{ revision },
+	);
+}
+
+async function assignmentView(
+	sql: Sql,
+	record: AssignmentRecord,
+	project: { readonly frozen: boolean; readonly readable: ReadonlySet<string>; readonly read: Documents },
+): Promise<AssignmentView> {
+	const document =
+		record.bytes !== null ? project.read.of(record.revision_id as string, record.bytes) : await triedDocument(sql, record);
 	const value = firstValue(document, "density");
 	return {
 		materialId: record.material_id,
@@ -93,21 +146,48 @@ async function assignmentView(sql: Sql, record: AssignmentRecord): Promise<Assig
 		colour: document.colour,
 		revision: record.revision_no ?? 0,
 		draft: record.draft_id !== null,
+		isDefault: record.state === "default",
+		own: record.project_id !== null,
+		mayOpen: record.removed_at === null && (record.library_id === null || project.readable.has(record.library_id)),
 		removed: record.removed_at !== null,
 		density: densityOf(document),
 		densityCarried: value?.carried !== undefined,
-		behind: isBehind ? { revision: record.head_no ?? 0, density: densityOf(parseDocument(record.head_bytes as Buffer)) } : null,
+		densityRule: value === null ? null : chosenRule(value),
+		look: document.look,
+		price: document.price,
+		carbon: workingOf(document, "embodied_carbon"),
+		behind: project.frozen ? null : behindOf(record, document, project.read),
 	};
 }
 
-async function documentOf(sql: Sql, record: AssignmentRecord): Promise<Material> {
-	if (record.bytes !== null) return parseDocument(record.bytes);
+function behindOf(record: AssignmentRecord, document: Material, read: Documents): AssignmentView["behind"] {
+	const { revision_id, head_id, head_bytes } = record;
+	if (revision_id === null || head_id === null || head_bytes === null || head_id === revision_id) return null;
+	const head = read.of(head_id, head_bytes);
+	const edits = difference(document, head);
+	return {
+		materialId: record.head_material_id ?? record.material_id,
+		material: record.head_material ?? record.material,
+		revision: record.head_no ?? 0,
+		density: densityOf(head),
+		class: classify(edits),
+		edits,
+	};
+}
+
+function chosenRule(value: NumberValue): string | null {
+	const { rule, chosen } = workingRule(value, "mass");
+	if (!chosen) return null;
+	return rule === "low" || rule === "high" ? `the ${rule} end` : rule === "middle" || rule === "mean" ? `the ${rule}` : rule;
+}
+
+async function triedDocument(sql: Sql, record: AssignmentRecord): Promise<Material> {
 	const draft = await draftById(sql, record.draft_id as string);
 	if (draft === null) throw new Error(`assignment of ${record.part_id} stands on a draft that is gone`);
 	return draftDocument(draft);
 }
 
-function totalsView(items: readonly MassItem[], parts: readonly PartView[]): TotalsView {
+function totalsView(items: readonly MassItem[], parts: readonly PartView[], money: Money): TotalsView {
 	const total = totalMass(items);
 	const pieces = (test: (p: PartView) => boolean): number => sum(parts.filter(test).map((p) => p.quantity));
 	return {
@@ -121,6 +201,7 @@ function totalsView(items: readonly MassItem[], parts: readonly PartView[]): Tot
 		volumeWithMass_m3: total.volumeWithMass,
 		behind: pieces((p) => p.assignment?.behind != null),
 		carriedOver: pieces((p) => p.assignment?.densityCarried === true),
+		costs: rollUpCosts(parts.map(costedPart), money),
 	};
 }
 

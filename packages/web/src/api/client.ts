@@ -1,5 +1,6 @@
 import { API_ROOT, fillPath, ROUTES, type RouteInput, type RouteName, type RouteReply, uuid7 } from "@alvek/contract";
 import { fail, type Issue, type Result } from "@alvek/core/result";
+import { useSignedOut } from "../stores/session";
 
 /** Calls a route of the table. Never throws: an unreachable server is an issue like any other. */
 export async function call<N extends RouteName>(
@@ -26,7 +27,11 @@ export async function call<N extends RouteName>(
 
 async function readReply<T>(response: Response): Promise<Result<T>> {
 	const body: unknown = await response.json().catch(() => null);
-	if (typeof body === "object" && body !== null && "ok" in body) return body as Result<T>;
+	if (typeof body === "object" && body !== null && "ok" in body) {
+		const result = body as Result<T>;
+		if (!result.ok && result.issues[0]?.code === "signed-out") useSignedOut.setState({ out: true });
+		return result;
+	}
 	return fail({ code: "unreachable", actual: response.status });
 }
 

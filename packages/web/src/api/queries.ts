@@ -1,4 +1,4 @@
-import type { RouteInput, RouteName, RouteReply } from "@alvek/contract";
+import type { PersonView, RouteInput, RouteName, RouteReply } from "@alvek/contract";
 import { describeIssue, type Issue } from "@alvek/core/result";
 import { keepPreviousData, QueryClient, type UseQueryResult, useQuery } from "@tanstack/react-query";
 import { showToast } from "../stores/toasts";
@@ -12,7 +12,7 @@ export const queryClient = new QueryClient({
 export function useRoute<N extends RouteName>(
 	name: N,
 	input: RouteInput<N>,
-	options: { enabled?: boolean; refetchInterval?: number | false } = {},
+	options: { enabled?: boolean; refetchInterval?: number | false; staleTime?: number } = {},
 ): UseQueryResult<RouteReply<N>, IssueError> {
 	return useQuery<RouteReply<N>, IssueError>({
 		queryKey: [name, input],
@@ -23,6 +23,19 @@ export function useRoute<N extends RouteName>(
 		},
 		...options,
 	});
+}
+
+/** For what colleagues change under one's eyes: asked for anew when it comes on screen, and every few seconds while it stays. */
+export const SHARED = { staleTime: 0, refetchInterval: 10_000 } as const;
+
+/** Who is here; null before the answer, and when nobody has signed in. */
+export function useMe(): PersonView | null {
+	return useRoute("getSession", {}).data?.person ?? null;
+}
+
+/** One person works here: no locks, no roles, notes as one likes. */
+export function useAlone(): boolean {
+	return (useRoute("getSession", {}).data?.people ?? 1) === 1;
 }
 
 /** Everything that shows materials or masses is asked for again; what is on screen stays until the answer is here. */

@@ -6,11 +6,19 @@ export function Popover({
 	button,
 	children,
 	primary = false,
+	small = false,
+	buttonName,
+	above = false,
 }: {
 	label: string;
 	button: ReactNode;
 	children: ReactNode;
 	primary?: boolean;
+	small?: boolean;
+	/** What the button is called where its content is a picture. */
+	buttonName?: string;
+	/** Opens upward: for bars at the foot of a place. */
+	above?: boolean;
 }) {
 	const [open, setOpen] = useState(false);
 	const root = useRef<HTMLDivElement>(null);
@@ -37,7 +45,8 @@ export function Popover({
 			<button
 				ref={trigger}
 				type="button"
-				className={`btn ${primary ? "btn-primary" : "btn-ghost"}`}
+				className={`btn ${primary ? "btn-primary" : "btn-ghost"} ${small ? "btn-small h-[22px]! min-h-0!" : ""}`}
+				aria-label={buttonName}
 				aria-expanded={open}
 				aria-haspopup="dialog"
 				onClick={() => setOpen(!open)}
@@ -45,7 +54,11 @@ export function Popover({
 				{button}
 			</button>
 			{open && (
-				<div role="dialog" aria-label={label} className="floating absolute right-0 top-[34px] z-30">
+				<div
+					role="dialog"
+					aria-label={label}
+					className={`floating absolute z-30 ${above ? "left-0 bottom-[30px]" : "right-0 top-[34px]"}`}
+				>
 					{children}
 				</div>
 			)}

@@ -1,10 +1,10 @@
-import { type MaterialValue, makeValue } from "@alvek/core/material";
+import { makeValue, type NumberValue } from "@alvek/core/material";
 import { property } from "@alvek/core/property";
 import { describe, expect, it } from "vitest";
 import { decimalsOf, padding } from "../places/materials/numbers";
 import { allUnits, inUnit, plainUnit, unitFor, valueText, workingText } from "./Quantity";
 
-function value(id: string, text: string): MaterialValue {
+function value(id: string, text: string): NumberValue {
 	const made = makeValue(id, id, text, {});
 	if (!made.ok) throw new Error();
 	return made.value;
@@ -17,6 +17,13 @@ describe("values on the screen", () => {
 			"75–90",
 			"HBW",
 		]);
+	});
+
+	it("show a ± with both its numbers as typed, and readings by mean, s and n", () => {
+		expect(valueText(value("density", "0.080 ± 0.006 g/cm3"), "engineering")).toBe("0.080 ±\u20090.006");
+		expect(valueText(value("density", "0.080 ± 0.006 g/cm3"), "base")).toBe("80 ±\u20096");
+		expect(valueText(value("glass_transition", "185 ± 5 °C"), "us")).toBe("365 ±\u20099");
+		expect(valueText(value("tensile_strength", "261; 264; 258 MPa"), "engineering")).toBe("261 s\u20093 n\u20093");
 	});
 
 	it("say what calculations work with, only where that is news", () => {
@@ -34,8 +41,8 @@ describe("values on the screen", () => {
 
 	it("stand in line on the point", () => {
 		expect([decimalsOf("101"), decimalsOf("2.70"), decimalsOf("8.78–8.9")]).toEqual([0, 2, 1]);
-		expect(padding("2.7", { unit: "", decimals: 2 })).toBe(1);
-		expect(padding("27", { unit: "", decimals: 2 })).toBeCloseTo(2.45);
-		expect(padding("2.701", { unit: "", decimals: 2 })).toBe(0);
+		expect(padding("2.7", { decimals: 2 })).toBe(1);
+		expect(padding("27", { decimals: 2 })).toBeCloseTo(2.45);
+		expect(padding("2.701", { decimals: 2 })).toBe(0);
 	});
 });

@@ -1,8 +1,9 @@
-import type { MaterialValue } from "@alvek/core/material";
-import { quantityOf, workingValue } from "@alvek/core/material";
-import { type PropertyRow, property, UNIT_SETS, type UnitSetId } from "@alvek/core/property";
-import { fromSi, rangeText, showQuantity, significant, typeset, unitOf, unitParts } from "@alvek/core/quantity";
+import type { MaterialValue, NumberValue, SeriesValue } from "@alvek/core/material";
+import { isNumber, quantityOf, specOf, workingRule, workingValue } from "@alvek/core/material";
+import { axisById, formById, type PropertyRow, UNIT_SETS, type UnitSetId } from "@alvek/core/property";
+import { fromSi, rangeText, showQuantity, significant, statistics, typeset, unitOf, unitParts } from "@alvek/core/quantity";
 import { Fragment } from "react";
+import { counted } from "./words";
 
 /** A unit with raised exponents. */
 export function UnitText({ unit, className = "text-ink3" }: { unit: string; className?: string }) {
@@ -34,17 +35,84 @@ export function SymbolText({ symbol }: { symbol: string }) {
 }
 
 /** The unit that a value shows in: hardness keeps its scale, everything else follows the unit set. */
-export function unitFor(value: MaterialValue, unitSet: UnitSetId): string {
-	const spec = property(value.property);
+export function unitFor(value: NumberValue, unitSet: UnitSetId): string {
+	const spec = specOf(value);
 	return spec.scales === true ? quantityOf(value).unit : spec.units[unitSet];
 }
 
 /** Numerals of a value in the unit set: `98–107`, with the digits that were typed. */
-export function valueText(value: MaterialValue, unitSet: UnitSetId): string {
+export function valueText(value: NumberValue, unitSet: UnitSetId): string {
+	return valueIn(value, specOf(value).units[unitSet]);
+}
+
+/** The same in any unit of its property. */
+export function valueIn(value: NumberValue, unit: string): string {
+	const spec = specOf(value);
+	if (value.kind === "readings") {
+		const { mean, s } = statistics(value.readings);
+		const spread = s === null ? "" : ` s\u2009${differenceIn(s, unit)}`;
+		return `${numberIn(mean, unit)}${spread} n\u2009${value.readings.length}`;
+	}
 	const quantity = quantityOf(value);
-	if (property(value.property).scales === true)
-		return rangeText({ ...showScale(quantity.digits), shape: quantity.shape, unit: quantity.unit });
-	return rangeText(showQuantity(quantity, property(value.property).units[unitSet]));
+	if (spec.scales === true) return rangeText({ ...showScale(quantity.digits), shape: quantity.shape, unit: quantity.unit });
+	if (quantity.shape === "plus-minus" && value.low !== null && value.high !== null) {
+		const { low, high } = value;
+		// the centre and the half-width each with the digits that were typed for it
+		const part = (si: number, index: number): string =>
+			rangeText(
+				showQuantity(
+					{
+						...quantity,
+						shape: "scalar",
+						low: si,
+						high: si,
+						digits: [quantity.digits[index] ?? ""],
+						exponents: [quantity.exponents[index] ?? 0],
+					},
+					unit,
+				),
+			);
+		const half = (high - low) / 2;
+		const spread = spec.absoluteTemperature === true ? differenceIn(half, unit) : part(half, 1);
+		return `${part(low / 2 + high / 2, 0)} ±\u2009${spread}`;
+	}
+	return rangeText(showQuantity(quantity, unit));
+}
+
+/** A difference in a unit: of a temperature without the offset of its scale. */
+function differenceIn(si: number, unit: string): string {
+	return typeset(trimZeros(significant(fromSi(si, unitOf(unit), true), 3)));
+}
+
+/** One line for a value of any kind, unit and all. */
+export function wordsOf(value: MaterialValue, unitSet: UnitSetId): string {
+	if (isNumber(value)) return `${valueText(value, unitSet)} ${plainUnit(unitFor(value, unitSet))}`.trim();
+	if (value.kind === "unknown") return "unknown";
+	if (value.kind === "not-applicable") return "does not apply";
+	const form = formById(value.property);
+	if (value.kind === "set") {
+		const symmetry = form?.kind === "set" ? form.symmetries.find((s) => s.id === value.symmetry)?.name : undefined;
+		return `${symmetry ?? value.symmetry}, ${counted(Object.keys(value.components).length, "number")}`;
+	}
+	if (value.kind === "model") {
+		const shape = form?.kind === "model" ? form.forms.find((f) => f.id === value.form)?.name : undefined;
+		return `${shape ?? value.form}, ${counted(Object.keys(value.coefficients).length, "number")}`;
+	}
+	return value.kind === "table" || value.kind === "curve" ? seriesWords(value, unitSet) : "";
+}
+
+/** `5 points, −40–200 °C, 94.53–103.8 GPa` of a table; of a curve its points and reach. */
+function seriesWords(value: SeriesValue, unitSet: UnitSetId): string {
+	const rows = value.columns[0]?.si.length ?? 0;
+	const spans = value.columns.map((column) => {
+		const spec = column.of === "value" ? specOf(value) : axisById(column.of);
+		if (spec === undefined || rows === 0) return "";
+		const unit = spec.units[unitSet];
+		const show = (si: number): string => typeset(trimZeros(significant(fromSi(si, unitOf(unit)), 4)));
+		const [low, high] = [Math.min(...column.si), Math.max(...(column.high ?? column.si))];
+		return `${low === high ? show(low) : `${show(low)}–${show(high)}`} ${plainUnit(unit)}`.trim();
+	});
+	return [`${rows} points`, ...spans.filter((s) => s !== "")].join(", ");
 }
 
 function showScale(digits: readonly string[]): { low: string; high: string } {
@@ -52,18 +120,28 @@ function showScale(digits: readonly string[]): { low: string; high: string } {
 }
 
 /** What calculations work with, when that is not simply the value: `works with 102.5`. */
-export function workingText(value: MaterialValue, unitSet: UnitSetId): string | null {
-	if (value.low === value.high || property(value.property).scales === true) return null;
+export function workingText(value: NumberValue, unitSet: UnitSetId): string | null {
+	const spec = specOf(value);
+	const chosen = value.working !== undefined;
+	if ((value.low === value.high && !chosen) || spec.scales === true) return null;
 	const working = workingValue(value);
 	if (working === null) return "gives no working value";
 	// an open end that works by its one number says nothing new
-	if (value.low === null || value.high === null) return null;
-	return `works with ${inUnit(working, property(value.property), unitSet)}`;
+	if ((value.low === null || value.high === null) && !chosen) return null;
+	const uses = Object.keys(value.working ?? {}).filter((use) => use !== "any");
+	const rule = workingRule(value).chosen ? ", chosen" : "";
+	const others = uses.length > 0 ? `, other for ${uses.map((u) => u.replaceAll("_", " ")).join(", ")}` : "";
+	return `works with ${inUnit(working, spec, unitSet)}${rule}${others}`;
 }
 
 /** An SI double in the unit of the set, four significant digits. */
-export function inUnit(si: number, spec: PropertyRow, unitSet: UnitSetId, digits = 4): string {
-	return typeset(trimZeros(significant(fromSi(si, unitOf(spec.units[unitSet])), digits)));
+export function inUnit(si: number, spec: Pick<PropertyRow, "units">, unitSet: UnitSetId, digits = 4): string {
+	return numberIn(si, spec.units[unitSet], digits);
+}
+
+/** An SI double in any unit. */
+export function numberIn(si: number, unit: string, digits = 4): string {
+	return typeset(trimZeros(significant(fromSi(si, unitOf(unit)), digits)));
 }
 
 function trimZeros(text: string): string {
@@ -72,6 +150,7 @@ function trimZeros(text: string): string {
 
 /** The value in all unit sets and as it was typed, for a title. */
 export function allUnits(value: MaterialValue): string {
+	if (!isNumber(value)) return [...new Set(UNIT_SETS.map((set) => wordsOf(value, set.id)))].join("  =  ");
 	const shown = UNIT_SETS.map((set) => `${valueText(value, set.id)} ${plainUnit(unitFor(value, set.id))}`.trim());
 	return `${[...new Set(shown)].join("  =  ")}\nas typed: ${value.entered}`;
 }
@@ -107,7 +186,9 @@ export const BASIS_WORD = {
 	typical: "typical",
 	"guaranteed-minimum": "guaranteed minimum",
 	mean: "mean",
-	characteristic: "characteristic",
+	characteristic: "characteristic 5 %",
+	"b-90-95": "B (90/95)",
+	"a-99-95": "A (99/95)",
 	unknown: "basis unknown",
 } as const;
 
@@ -115,7 +196,7 @@ export const BASIS_WORD = {
 export function EvidenceLetter({ value }: { value: MaterialValue }) {
 	if (value.evidence === undefined) return <span className="inline-block w-[9px]" />;
 	return (
-		<abbr className="inline-block w-[8px] ml-[1px] no-underline" title={EVIDENCE_WORD[value.evidence]}>
+		<abbr className="inline-block w-[8px] ml-[1px] no-underline text-left" title={EVIDENCE_WORD[value.evidence]}>
 			<sup className="text-[9px] font-semibold text-ink2">{EVIDENCE_LETTER[value.evidence]}</sup>
 		</abbr>
 	);

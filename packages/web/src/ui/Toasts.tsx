@@ -7,6 +7,7 @@ export function Toasts() {
 	return (
 		<div
 			aria-live="polite"
+			data-toasts
 			className="fixed left-1/2 -translate-x-1/2 bottom-[64px] z-50 flex flex-col gap-[8px] items-center pointer-events-none"
 		>
 			{toasts.map((t) => (

@@ -1,18 +1,18 @@
 import { UNIT_SETS, type UnitSetId } from "@alvek/core/property";
-import { Moon, Sun } from "lucide-react";
 import { NavLink } from "react-router";
-import { useRoute } from "../api/queries";
 import { usePreferences } from "../stores/preferences";
+import { AccountMenu } from "./AccountMenu";
+import { Finder } from "./finder/Finder";
 
 /** Places that exist, as words. */
 const PLACES = [
 	{ to: "/materials", name: "Materials" },
 	{ to: "/parts", name: "Parts" },
+	{ to: "/libraries", name: "Libraries" },
 ] as const;
 
 export function TopBar() {
-	const { theme, toggleTheme, unitSet, set } = usePreferences();
-	const session = useRoute("getSession", {});
+	const { unitSet, set } = usePreferences();
 	return (
 		<header className="h-[48px] shrink-0 flex items-center bg-card border-b border-line px-[16px]">
 			<NavLink to="/materials" className="flex items-center gap-[8px] mr-[24px]" aria-label="Alvek, to the materials">
@@ -32,7 +32,8 @@ export function TopBar() {
 					</NavLink>
 				))}
 			</nav>
-			<label className="ml-auto flex items-center gap-[6px] text-ink2">
+			<Finder />
+			<label className="flex items-center gap-[6px] text-ink2">
 				Units
 				<select
 					className="bg-transparent font-semibold text-ink h-[30px] cursor-pointer"
@@ -46,26 +47,13 @@ export function TopBar() {
 					))}
 				</select>
 			</label>
-			<button
-				type="button"
-				className="btn btn-ghost btn-icon ml-[10px]"
-				onClick={toggleTheme}
-				aria-label={theme === "day" ? "Night colours" : "Day colours"}
-			>
-				{theme === "day" ? <Moon size={16} aria-hidden /> : <Sun size={16} aria-hidden />}
-			</button>
-			<span
-				title={session.data?.name}
-				className="ml-[8px] w-[28px] h-[28px] rounded-full bg-accent-soft text-primary font-bold text-[11px] flex items-center justify-center"
-			>
-				<span aria-hidden>{session.data?.initials ?? ""}</span>
-				<span className="sr-only">{session.data?.name}</span>
-			</span>
+			<AccountMenu />
 		</header>
 	);
 }
 
-function Mark() {
+/** Our mark: a ridge over a line. */
+export function Mark() {
 	return (
 		<svg
 			width="22"

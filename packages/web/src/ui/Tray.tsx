@@ -1,5 +1,5 @@
 import { useDraggable } from "@dnd-kit/core";
-import { ChevronDown, ChevronUp, CornerDownLeft, GripVertical, X } from "lucide-react";
+import { ChevronDown, ChevronUp, Columns3, CornerDownLeft, GripVertical, Printer, Sigma, X } from "lucide-react";
 import { Link, useLocation } from "react-router";
 import { requestGive } from "../places/parts/give";
 import { usePartSelection } from "../stores/parts";
@@ -37,7 +37,14 @@ export function Tray() {
 				))}
 			</ul>
 			<div className="ml-auto flex items-center gap-[6px] shrink-0">
+				<CompareButton items={items} />
 				<GiveButton items={items} />
+				<Link className="btn btn-small" to={`/solver?ids=${items.map((i) => i.id).join(",")}`}>
+					<Sigma size={13} aria-hidden /> For the solver
+				</Link>
+				<Link className="btn btn-small" to={`/paper?ids=${items.map((i) => i.id).join(",")}`}>
+					<Printer size={13} aria-hidden /> On paper
+				</Link>
 				<button type="button" className="btn btn-ghost btn-small" onClick={clear}>
 					Empty
 				</button>
@@ -79,6 +86,21 @@ function TrayChip({ item }: { item: TrayItem }) {
 				<X size={13} aria-hidden />
 			</button>
 		</li>
+	);
+}
+
+/** Side by side; where parts are selected, against what they are made of now. */
+function CompareButton({ items }: { items: readonly TrayItem[] }) {
+	const { pathname } = useLocation();
+	const { project, selected } = usePartSelection();
+	const forParts = project !== null && selected.length > 0 && pathname === `/parts/${project}`;
+	// one of six columns is for what the parts are made of now
+	const ids = items.slice(forParts ? -5 : -6).map((i) => i.id);
+	const part = forParts ? `&part=${project}/${selected.join("+")}` : "";
+	return (
+		<Link className="btn btn-small" to={`/compare?ids=${ids.join(",")}${part.replaceAll("+", "%2B")}`}>
+			<Columns3 size={13} aria-hidden /> Compare
+		</Link>
 	);
 }
 

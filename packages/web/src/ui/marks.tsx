@@ -1,6 +1,7 @@
-import { type Readiness, USES } from "@alvek/core/material";
-import { propertyById } from "@alvek/core/property";
+import { COMB_USES, type Readiness, USES } from "@alvek/core/material";
+import { entryName, inSentence } from "@alvek/core/property";
 import { Check, CircleHelp, Minus } from "lucide-react";
+import { useState } from "react";
 
 /** A material's swatch: a small upright bar in its own base colour. */
 export function Swatch({ colour, tall = false }: { colour: string | null; tall?: boolean }) {
@@ -24,24 +25,24 @@ export function nameOfUse(id: string): string {
 
 /** What is missing, in words: `Young’s modulus, yield or proof stress`. */
 export function missingText(readiness: Readiness): string {
-	return readiness.missing
-		.map((any) => [...new Set(any)].map((id) => propertyById(id)?.name.toLowerCase() ?? id).join(" or "))
-		.join(", ");
+	return readiness.missing.map((any) => [...new Set(any)].map((id) => inSentence(entryName(id))).join(" or ")).join(", ");
 }
 
 export function readinessText(readiness: Readiness): string {
 	const name = nameOfUse(readiness.use);
 	if (readiness.state === "ready") return `${name}: ready`;
 	if (readiness.state === "doubts") return `${name}: ready with doubts (${readiness.doubts.join("; ")})`;
-	return `${name}: not ready${readiness.missing.length > 0 ? ` (${missingText(readiness)})` : ` (${readiness.doubts.join("; ")})`}`;
+	const why = [missingText(readiness), ...readiness.doubts].filter((w) => w !== "");
+	return `${name}: not ready (${why.join("; ")})`;
 }
 
 /** Readiness in a row: one tooth per use in a fixed order; full ready, half with doubts, short outline not ready. */
 export function Comb({ readiness }: { readiness: readonly Readiness[] }) {
-	const words = readiness.map(readinessText).join("\n");
+	const shown = readiness.filter((r) => COMB_USES.has(r.use));
+	const words = shown.map(readinessText).join("\n");
 	return (
 		<span role="img" aria-label={words} title={words} className="inline-flex items-end gap-[3px] h-[14px] align-middle">
-			{readiness.map((r) => (
+			{shown.map((r) => (
 				<Tooth key={r.use} state={r.state} />
 			))}
 		</span>
@@ -70,13 +71,23 @@ export function ReadinessList({
 	wanted?: string;
 	onWant?: (use: string) => void;
 }) {
+	const [all, setAll] = useState(false);
+	// the uses of the comb, the wanted one, and whatever else this material can do
+	const shown = readiness.filter((r) => all || COMB_USES.has(r.use) || r.use === wanted || r.state !== "not-ready");
 	return (
 		<ul>
-			{readiness.map((r) => (
+			{shown.map((r) => (
 				<li key={r.use}>
 					<ReadinessLine readiness={r} wanted={wanted === r.use} {...(onWant ? { onWant: () => onWant(r.use) } : {})} />
 				</li>
 			))}
+			{onWant !== undefined && shown.length < readiness.length && (
+				<li>
+					<button type="button" className="quiet-link caption text-ink2!" onClick={() => setAll(true)}>
+						{readiness.length - shown.length} more uses
+					</button>
+				</li>
+			)}
 		</ul>
 	);
 }

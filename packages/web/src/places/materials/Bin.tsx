@@ -1,5 +1,6 @@
 import { Undo2 } from "lucide-react";
-import { undoEvent, useRoute } from "../../api/queries";
+import { act } from "../../api/act";
+import { useRoute } from "../../api/queries";
 
 /** What was deleted, each with its way back. */
 export function Bin() {
@@ -16,7 +17,7 @@ export function Bin() {
 					<button
 						type="button"
 						className="btn btn-ghost btn-small ml-auto"
-						onClick={() => undoEvent(row.event, `${row.name} deleted`)}
+						onClick={() => act("manyMaterials", { ids: [row.id], act: "restore" }, `${row.name} is back.`)}
 						aria-label={`Restore ${row.name}`}
 					>
 						<Undo2 size={13} aria-hidden />

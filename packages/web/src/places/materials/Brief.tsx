@@ -1,19 +1,22 @@
 import type { LibraryView, MaterialRow } from "@alvek/contract";
 import { firstValue } from "@alvek/core/material";
 import { familyName, property } from "@alvek/core/property";
-import { ArrowDownToLine, Copy, Trash2 } from "lucide-react";
-import { Link } from "react-router";
-import { call, newId } from "../../api/client";
-import { refreshAll, showIssues, undoEvent } from "../../api/queries";
+import { ArrowDownToLine, Copy, Layers2, Trash2 } from "lucide-react";
+import { Link, useNavigate } from "react-router";
+import { act } from "../../api/act";
+import { newId } from "../../api/client";
+import { useRoute } from "../../api/queries";
 import { useUnitSet } from "../../stores/preferences";
-import { showToast } from "../../stores/toasts";
 import { useTray } from "../../stores/tray";
 import { ReadinessList, Swatch } from "../../ui/marks";
 import { allUnits, EvidenceLetter, SymbolText, UnitText, unitFor, valueText } from "../../ui/Quantity";
-import { trayItem } from "./Grid";
-import type { useGridView } from "./view";
+import { actOnMany } from "./many/act";
+import { trayItem } from "./trayItem";
+import type { ChangeView } from "./view";
+import { switchWorking } from "./working";
 
-const KEY_VALUES = [
+/** Values that the brief shows, so rows carry them. */
+export const KEY_VALUES = [
 	"density",
 	"youngs_modulus",
 	"poissons_ratio",
@@ -27,15 +30,23 @@ const KEY_VALUES = [
 
 /** The short panel about the row in focus. */
 export function Brief({
-	row,
+	slim,
+	wanted,
 	libraries,
 	change,
 }: {
-	row: MaterialRow | null;
+	/** The row as the grid has it, with some of its values. */
+	slim: MaterialRow | null;
+	/** A material that the grid does not hold yet. */
+	wanted: string | null;
 	libraries: readonly LibraryView[];
-	change: ReturnType<typeof useGridView>[1];
+	change: ChangeView;
 }) {
 	const unitSet = useUnitSet();
+	const navigate = useNavigate();
+	const id = wanted ?? slim?.id;
+	const whole = useRoute("getMaterials", { ids: id ?? "" }, { enabled: id !== undefined });
+	const row = whole.data?.find((r) => r.id === id) ?? slim;
 	if (row === null) {
 		return (
 			<aside aria-label="Brief" className="w-[296px] shrink-0 bg-paper p-[16px] caption">
@@ -94,6 +105,17 @@ export function Brief({
 						<Copy size={14} aria-hidden /> Copy to {goal.name}
 					</button>
 				)}
+				{row.supplied && goal && (
+					<button type="button" className="btn btn-ghost" onClick={() => layOver(row, goal, navigate)}>
+						<Layers2 size={14} aria-hidden /> Own values over it
+					</button>
+				)}
+				{(mayEdit || row.supplied) && row.revision > 0 && (
+					<label className="flex items-center gap-[8px] h-[30px] px-[10px] w-full">
+						<input type="checkbox" className="checkbox" checked={row.working} onChange={() => switchWorking(row)} />
+						on the working list
+					</label>
+				)}
 				{mayEdit && (
 					<button type="button" className="btn btn-ghost" onClick={() => remove(row)}>
 						<Trash2 size={14} aria-hidden /> Delete
@@ -104,28 +126,19 @@ export function Brief({
 	);
 }
 
-async function copyTo(row: MaterialRow, library: LibraryView): Promise<void> {
-	const result = await call("copyMaterial", { id: row.id, newId: newId(), libraryId: library.id });
-	if (!result.ok) return showIssues(result.issues);
-	await refreshAll();
-	const what = `${row.name} copied to ${library.name}`;
-	showToast({ tone: "plain", text: what, action: { label: "Undo", run: () => undoEvent(result.value.event, what) } });
+/** An own material over a supplied one: every value follows it until one's own takes its place. */
+async function layOver(row: MaterialRow, library: LibraryView, go: (path: string) => void): Promise<void> {
+	const id = newId();
+	const input = { id, libraryId: library.id, name: row.name, group: row.group, from: row.id, as: "layer" } as const;
+	if ((await act("createMaterial", input, `${row.name}: own values over it, a draft in ${library.name}`)) !== null)
+		go(`/materials/${id}`);
 }
 
-/** To the bin, at once and with the way back: nobody is asked twice. */
-export async function remove(row: MaterialRow): Promise<boolean> {
-	const result = await call("removeMaterial", { id: row.id });
-	if (!result.ok) {
-		showIssues(result.issues);
-		return false;
-	}
-	useTray.getState().remove(row.id);
-	await refreshAll();
-	const what = `${row.name} deleted`;
-	showToast({
-		tone: "plain",
-		text: `${what}. Parts keep what they stand on.`,
-		action: { label: "Undo", run: () => undoEvent(result.value.event, what) },
-	});
-	return true;
+async function copyTo(row: MaterialRow, library: LibraryView): Promise<void> {
+	await act("copyMaterial", { id: row.id, newId: newId(), libraryId: library.id }, `${row.name} copied to ${library.name}`);
+}
+
+/** To the bin with the way back; asked first only where parts stand on it. */
+export function remove(row: MaterialRow): Promise<boolean> {
+	return actOnMany({ ids: [row.id], act: "remove" }, row.name);
 }

@@ -1,22 +1,34 @@
-import { PROPERTIES, SECTIONS } from "@alvek/core/property";
+import { PROPERTIES, type PropertyRow, SECTIONS, unitsFor } from "@alvek/core/property";
 import { ArrowDown, ArrowUp, Columns3 } from "lucide-react";
 import { Popover } from "../../ui/Popover";
+import { plainUnit } from "../../ui/Quantity";
+import { type ColumnChoice, plainColumn } from "./view";
+import { type OwnRows, rowOfProperty } from "./words";
 
-/** Which properties stand as columns, and in which order. */
+/** Which properties stand as columns, in which order, and in which unit. */
 export function ColumnChooser({
 	columns,
+	own,
 	onChange,
 }: {
-	columns: readonly string[];
-	onChange: (columns: readonly string[]) => void;
+	columns: readonly ColumnChoice[];
+	own: OwnRows;
+	onChange: (columns: readonly ColumnChoice[]) => void;
 }) {
-	const move = (id: string, by: number): void => {
-		const at = columns.indexOf(id);
-		const next = columns.filter((c) => c !== id);
-		next.splice(Math.max(0, at + by), 0, id);
+	const move = (column: ColumnChoice, by: number): void => {
+		const at = columns.indexOf(column);
+		const next = columns.filter((c) => c !== column);
+		next.splice(Math.max(0, at + by), 0, column);
 		onChange(next);
 	};
-	const name = (id: string): string => PROPERTIES.find((p) => p.id === id)?.name ?? id;
+	const toggle = (id: string): void => {
+		const rest = columns.filter((c) => c.id !== id);
+		onChange(rest.length < columns.length ? rest : [...columns, plainColumn(id)]);
+	};
+	const rowsOf = (section: string): readonly PropertyRow[] => [
+		...PROPERTIES.filter((p) => p.section === section),
+		...[...own.values()].filter((p) => p.section === section),
+	];
 	return (
 		<Popover
 			label="Columns"
@@ -26,44 +38,53 @@ export function ColumnChooser({
 				</>
 			}
 		>
-			<div className="w-[300px] max-h-[440px] overflow-y-auto p-[12px]">
+			<div className="w-[340px] max-h-[440px] overflow-y-auto p-[12px]">
 				{columns.length > 0 && (
 					<ol className="mb-[10px]" aria-label="Order of columns">
-						{columns.map((id, i) => (
-							<li key={id} className="flex items-center py-[1px]">
-								<span className="font-semibold">{name(id)}</span>
-								<button
-									type="button"
-									className="btn btn-ghost btn-small ml-auto px-[4px]!"
-									disabled={i === 0}
-									onClick={() => move(id, -1)}
-									aria-label={`${name(id)} further left`}
-								>
-									<ArrowUp size={13} aria-hidden />
-								</button>
-								<button
-									type="button"
-									className="btn btn-ghost btn-small px-[4px]!"
-									disabled={i === columns.length - 1}
-									onClick={() => move(id, 1)}
-									aria-label={`${name(id)} further right`}
-								>
-									<ArrowDown size={13} aria-hidden />
-								</button>
-							</li>
-						))}
+						{columns.map((column, i) => {
+							const row = rowOfProperty(column.id, own);
+							if (row === undefined) return null;
+							return (
+								<li key={column.id} className="flex items-center gap-[2px] py-[1px]">
+									<span className="font-semibold truncate mr-auto">{row.name}</span>
+									<UnitChoice
+										row={row}
+										unit={column.unit}
+										onChange={(unit) => onChange(columns.map((c) => (c === column ? { ...c, unit } : c)))}
+									/>
+									<button
+										type="button"
+										className="btn btn-ghost btn-small px-[4px]!"
+										disabled={i === 0}
+										onClick={() => move(column, -1)}
+										aria-label={`${row.name} further left`}
+									>
+										<ArrowUp size={13} aria-hidden />
+									</button>
+									<button
+										type="button"
+										className="btn btn-ghost btn-small px-[4px]!"
+										disabled={i === columns.length - 1}
+										onClick={() => move(column, 1)}
+										aria-label={`${row.name} further right`}
+									>
+										<ArrowDown size={13} aria-hidden />
+									</button>
+								</li>
+							);
+						})}
 					</ol>
 				)}
-				{SECTIONS.map((section) => (
+				{SECTIONS.filter((s) => rowsOf(s.id).length > 0).map((section) => (
 					<fieldset key={section.id} className="mb-[8px]">
 						<legend className="font-bold text-[12px]">{section.name}</legend>
-						{PROPERTIES.filter((p) => p.section === section.id).map((p) => (
+						{rowsOf(section.id).map((p) => (
 							<label key={p.id} className="flex items-center gap-[7px] py-[2px] cursor-pointer">
 								<input
 									type="checkbox"
 									className="checkbox checkbox-primary"
-									checked={columns.includes(p.id)}
-									onChange={() => onChange(columns.includes(p.id) ? columns.filter((c) => c !== p.id) : [...columns, p.id])}
+									checked={columns.some((c) => c.id === p.id)}
+									onChange={() => toggle(p.id)}
 								/>
 								{p.name}
 							</label>
@@ -72,5 +93,28 @@ export function ColumnChooser({
 				))}
 			</div>
 		</Popover>
+	);
+}
+
+/** The unit of a column: that of the unit set, or one of its own. */
+function UnitChoice({ row, unit, onChange }: { row: PropertyRow; unit: string | null; onChange: (unit: string | null) => void }) {
+	const units = unitsFor(row);
+	if (units.length < 2) return null;
+	return (
+		<select
+			className="bg-transparent text-[12px] text-ink2 max-w-[110px]"
+			aria-label={`Unit of ${row.name}`}
+			value={unit ?? ""}
+			onChange={(e) => onChange(e.target.value === "" ? null : e.target.value)}
+		>
+			<option value="" className="bg-card">
+				unit of the set
+			</option>
+			{units.map((u) => (
+				<option key={u} value={u} className="bg-card">
+					{plainUnit(u)}
+				</option>
+			))}
+		</select>
 	);
 }

@@ -1,63 +1,97 @@
-import type { Facet, LibraryView, MaterialPage } from "@alvek/contract";
-import { USES } from "@alvek/core/material";
+import type { LibraryView, MaterialPage } from "@alvek/contract";
+import { BASES, COMB_USES, EVIDENCE, USES } from "@alvek/core/material";
+import { CARRIES, type FacetId, MARKS, OPEN } from "@alvek/core/table";
 import { ListFilter, Trash2 } from "lucide-react";
 import { useEffect, useState } from "react";
 import { Bin } from "./Bin";
-import type { GridView, useGridView } from "./view";
+import { ValueFilters } from "./ValueFilters";
+import type { ChangeView, GridView } from "./view";
+import { countOf, type OwnRows, wordName } from "./words";
 
-type Change = ReturnType<typeof useGridView>[1];
-
-/** Foldable filters; counts go with everything else that is chosen. */
-export function Filters(props: {
+type Props = {
 	view: GridView;
-	change: Change;
+	change: ChangeView;
 	page: MaterialPage | undefined;
 	libraries: readonly LibraryView[];
-}) {
-	const { view, change, page } = props;
+	own: OwnRows;
+};
+
+/** Foldable filters; counts go with everything else that is chosen. */
+export function Filters(props: Props) {
+	const { view, change, page, libraries } = props;
 	const [binOpen, setBinOpen] = useState(false);
-	const facet = (list: readonly Facet[] | undefined, key: string): number => list?.find((f) => f.key === key)?.count ?? 0;
-	const toggle = (key: "library" | "group" | "ready", id: string): void => {
-		const now = view[key];
-		change({ [key]: now.includes(id) ? now.filter((x) => x !== id) : [...now, id] });
-	};
-	const groups = page?.facets.group ?? [];
+	const facet = (id: FacetId, title: string, words: readonly string[], shown?: (word: string) => boolean) => (
+		<Facet
+			title={title}
+			words={[...new Set([...words, ...view.facets[id]])]}
+			chosen={view.facets[id]}
+			shown={shown}
+			nameOf={(word) => wordName(id, word, libraries)}
+			countOf={(word) => countOf(page, id, word)}
+			onChange={(chosen) => change({ facets: { ...view.facets, [id]: chosen } })}
+		/>
+	);
+	const keys = (id: FacetId): readonly string[] => page?.facets[id].map((f) => f.key) ?? [];
+	const isTop = (id: FacetId, most: number) => (word: string) => keys(id).indexOf(word) < most;
 	return (
 		<aside aria-label="Filters" className="w-[216px] shrink-0 overflow-y-auto px-[16px] pb-[16px] pt-[12px] bg-paper">
 			<TextFilter text={view.text} onChange={(text) => change({ text })} />
-			<FilterGroup title="Library">
-				{props.libraries.map((l) => (
-					<Choice
-						key={l.id}
-						label={l.name}
-						count={facet(page?.facets.library, l.id)}
-						checked={view.library.includes(l.id)}
-						onChange={() => toggle("library", l.id)}
+			{facet(
+				"library",
+				"Library",
+				libraries.filter((l) => !l.archived && !l.hidden).map((l) => l.id),
+			)}
+			{facet(
+				"ready",
+				"Ready for",
+				USES.map((u) => u.id),
+				(use) => [...COMB_USES].some((u) => u === use),
+			)}
+			<ValueFilters where={view.where} own={props.own} onChange={(where) => change({ where })} />
+			{facet(
+				"carries",
+				"Carries",
+				CARRIES.map((c) => c.id),
+				(kind) => countOf(page, "carries", kind) > 0,
+			)}
+			<FilterGroup title="Mine and open">
+				<Tick
+					label="starred"
+					count={page?.starred ?? 0}
+					checked={view.starred}
+					onChange={() => change({ starred: !view.starred })}
+				/>
+				<Tick
+					label="review date passed"
+					count={page?.reviewPassed ?? 0}
+					checked={view.reviewPassed}
+					onChange={() => change({ reviewPassed: !view.reviewPassed })}
+				/>
+				{MARKS.map(({ id, name }) => (
+					<Tick
+						key={id}
+						label={name}
+						count={countOf(page, "marks", id)}
+						checked={view.facets.marks.includes(id)}
+						onChange={() => change({ facets: { ...view.facets, marks: toggled(view.facets.marks, id) } })}
+					/>
+				))}
+				{OPEN.map(({ id, name }) => (
+					<Tick
+						key={id}
+						label={name}
+						count={countOf(page, "open", id)}
+						checked={view.facets.open.includes(id)}
+						onChange={() => change({ facets: { ...view.facets, open: toggled(view.facets.open, id) } })}
 					/>
 				))}
 			</FilterGroup>
-			<FilterGroup title="Ready for">
-				{USES.map((u) => (
-					<Choice
-						key={u.id}
-						label={u.name}
-						count={facet(page?.facets.ready, u.id)}
-						checked={view.ready.includes(u.id)}
-						onChange={() => toggle("ready", u.id)}
-					/>
-				))}
-			</FilterGroup>
-			<FilterGroup title="Group">
-				{[...new Set([...groups.map((g) => g.key), ...view.group])].map((key) => (
-					<Choice
-						key={key}
-						label={key}
-						count={facet(groups, key)}
-						checked={view.group.includes(key)}
-						onChange={() => toggle("group", key)}
-					/>
-				))}
-			</FilterGroup>
+			{facet("evidence", "Evidence", [...EVIDENCE, "none"])}
+			{facet("group", "Group", keys("group"), isTop("group", 12))}
+			{facet("family", "Family", keys("family"), (family) => !family.includes("."))}
+			{facet("supplier", "Supplier", keys("supplier"), isTop("supplier", 6))}
+			{facet("basis", "Basis", [...BASES, "none"], (basis) => countOf(page, "basis", basis) > 0)}
+			{facet("offered", "Offered for", keys("offered"), isTop("offered", 8))}
 			<button
 				type="button"
 				className="btn btn-ghost btn-small -ml-[8px] mt-[14px]"
@@ -68,6 +102,44 @@ export function Filters(props: {
 			</button>
 			{binOpen && <Bin />}
 		</aside>
+	);
+}
+
+export function toggled(words: readonly string[], word: string): readonly string[] {
+	return words.includes(word) ? words.filter((w) => w !== word) : [...words, word];
+}
+
+/** Words with ticks; the less usual ones on demand. Nothing where there is nothing to choose. */
+function Facet(props: {
+	title: string;
+	words: readonly string[];
+	chosen: readonly string[];
+	shown: ((word: string) => boolean) | undefined;
+	nameOf: (word: string) => string;
+	countOf: (word: string) => number;
+	onChange: (chosen: readonly string[]) => void;
+}) {
+	const [all, setAll] = useState(false);
+	const { words, chosen, shown } = props;
+	if (words.length === 0) return null;
+	const visible = all || shown === undefined ? words : words.filter((w) => shown(w) || chosen.includes(w));
+	return (
+		<FilterGroup title={props.title}>
+			{visible.map((word) => (
+				<Tick
+					key={word}
+					label={props.nameOf(word)}
+					count={props.countOf(word)}
+					checked={chosen.includes(word)}
+					onChange={() => props.onChange(toggled(chosen, word))}
+				/>
+			))}
+			{visible.length < words.length && (
+				<button type="button" className="quiet-link caption text-ink2!" onClick={() => setAll(true)}>
+					{words.length - visible.length} more
+				</button>
+			)}
+		</FilterGroup>
 	);
 }
 
@@ -100,7 +172,7 @@ function TextFilter({ text, onChange }: { text: string; onChange: (text: string)
 	);
 }
 
-function FilterGroup({ title, children }: { title: string; children: React.ReactNode }) {
+export function FilterGroup({ title, children }: { title: string; children: React.ReactNode }) {
 	return (
 		<fieldset className="mb-[14px]">
 			<legend className="font-bold text-[12px] mb-[4px]">{title}</legend>
@@ -109,14 +181,14 @@ function FilterGroup({ title, children }: { title: string; children: React.React
 	);
 }
 
-function Choice({ label, count, checked, onChange }: { label: string; count: number; checked: boolean; onChange: () => void }) {
+function Tick({ label, count, checked, onChange }: { label: string; count?: number; checked: boolean; onChange: () => void }) {
 	return (
 		<label className="flex items-center gap-[7px] py-[3px] cursor-pointer">
 			<input type="checkbox" className="checkbox checkbox-primary" checked={checked} onChange={onChange} />
 			<span className="truncate" title={label}>
 				{label}
 			</span>
-			<span className="ml-auto caption">{count}</span>
+			{count !== undefined && <span className="ml-auto caption">{count}</span>}
 		</label>
 	);
 }

@@ -1,140 +1,177 @@
 import type { MaterialRow } from "@alvek/contract";
-import { property } from "@alvek/core/property";
+import { useDroppable } from "@dnd-kit/core";
 import { useVirtualizer } from "@tanstack/react-virtual";
-import { ArrowDown, ArrowUp, ChevronDown, ChevronRight } from "lucide-react";
-import { useMemo, useRef, useState } from "react";
+import { ChevronDown, ChevronRight } from "lucide-react";
+import { type CSSProperties, type KeyboardEvent, useEffect, useMemo, useRef, useState } from "react";
 import { useNavigate } from "react-router";
-import { useUnitSet } from "../../stores/preferences";
+import { call } from "../../api/client";
+import { queryClient, showIssues } from "../../api/queries";
 import { useTray } from "../../stores/tray";
-import { SymbolText, UnitText } from "../../ui/Quantity";
-import { GridRow } from "./GridRow";
-import { columnFormats } from "./numbers";
-import type { GridView, useGridView } from "./view";
-
-type Item =
-	| { readonly kind: "group"; readonly path: string; readonly count: number }
-	| { readonly kind: "row"; readonly row: MaterialRow };
+import { GridHeader } from "./GridHeader";
+import { GridRow, WaitingRow } from "./GridRow";
+import type { Marking } from "./many/useMarking";
+import type { GridColumn } from "./numbers";
+import { type Item, linesOf } from "./segments";
+import { trayItem } from "./trayItem";
+import { type Editing, ROWS_ID } from "./useEditing";
+import type { Rows } from "./useRows";
+import type { ChangeView, GridView } from "./view";
+import { switchWorking } from "./working";
 
 const ROW_HEIGHT = 34;
 const GROUP_HEIGHT = 30;
-export const COLUMN_WIDTH = 96;
 
-/** Virtualised rows under group headings; arrows walk, Enter opens, T puts into the tray. */
+/** Virtualised rows under group headings; arrows walk, Enter opens, T puts into the tray, S stars. */
 export function Grid(props: {
-	rows: readonly MaterialRow[];
+	rows: Rows;
+	columns: readonly GridColumn[];
 	view: GridView;
-	change: ReturnType<typeof useGridView>[1];
-	focused: string | null;
+	change: ChangeView;
+	/** Where the row in focus stands. */
+	focused: number;
+	onFocus: (index: number) => void;
+	editing: Editing;
+	marking: Marking;
 }) {
-	const { rows, view, change, focused } = props;
+	const { rows, columns, view, change, focused, onFocus, editing, marking } = props;
 	const navigate = useNavigate();
-	const unitSet = useUnitSet();
 	const [closed, setClosed] = useState<ReadonlySet<string>>(new Set());
-	const items = useMemo(() => itemsOf(rows, view.sort === "group", closed), [rows, view.sort, closed]);
-	const formats = useMemo(() => columnFormats(rows, view.columns, unitSet), [rows, view.columns, unitSet]);
+	const lines = useMemo(() => linesOf(rows.groups, rows.total, closed), [rows.groups, rows.total, closed]);
 	const scroller = useRef<HTMLDivElement>(null);
 	const virtual = useVirtualizer({
-		count: items.length,
+		count: lines.count,
 		getScrollElement: () => scroller.current,
-		estimateSize: (i) => (items[i]?.kind === "group" ? GROUP_HEIGHT : ROW_HEIGHT),
+		estimateSize: (i) => (lines.at(i).kind === "group" ? GROUP_HEIGHT : ROW_HEIGHT),
 		overscan: 12,
 	});
+	// a heading that folds, or another order, moves everything below it
+	// biome-ignore lint/correctness/useExhaustiveDependencies: the sizes follow the lines
+	useEffect(() => virtual.measure(), [lines]);
 	// beyond what fits, the grid scrolls sideways inside itself rather than squeezing names away
-	const minWidth = 210 + 74 + view.columns.length * COLUMN_WIDTH + 30;
-	const template = `minmax(0,1fr) 74px repeat(${view.columns.length}, ${COLUMN_WIDTH}px)`;
+	const minWidth = 26 + 210 + 74 + columns.reduce((sum, c) => sum + c.width, 0) + 24;
+	const template = `26px minmax(0,1fr) 74px ${columns.map((c) => `${c.width}px`).join(" ")}`;
+	const inSight = virtual.getVirtualItems();
+	const shown = inSight.map((v) => lines.at(v.index)).flatMap((i) => (i.kind === "row" ? [i.index] : []));
+	const [first, last] = [shown[0] ?? 0, shown.at(-1) ?? 0];
+	const { show } = rows;
+	useEffect(() => {
+		// a fast drag along the scroll bar passes thousands of rows that nobody will see
+		const timer = setTimeout(() => show(first, last), 60);
+		return () => clearTimeout(timer);
+	}, [show, first, last]);
 
-	const walk = (by: number): void => {
-		const at = items.findIndex((i) => i.kind === "row" && i.row.id === focused);
-		for (let n = at + by; n >= 0 && n < items.length; n += by) {
-			const item = items[n];
-			if (item?.kind !== "row") continue;
-			change({ row: item.row.id });
-			virtual.scrollToIndex(n);
-			return;
+	const reveal = (row: number): void => virtual.scrollToIndex(lines.lineOf(row));
+	const page = Math.max(1, Math.floor((scroller.current?.clientHeight ?? 0) / ROW_HEIGHT) - 1);
+	const walk = (by: number, marks: boolean): void => {
+		const to = lines.step(focused, by);
+		if (to === null) return;
+		if (marks) {
+			marking.extend(focused);
+			marking.extend(to);
 		}
+		onFocus(to);
+		reveal(to);
 	};
-	const onKeyDown = (e: React.KeyboardEvent): void => {
-		const row = rows.find((r) => r.id === focused);
-		if (e.key === "ArrowDown" || e.key === "ArrowUp") walk(e.key === "ArrowDown" ? 1 : -1);
+	const steps: Readonly<Record<string, number>> = {
+		ArrowDown: 1,
+		ArrowUp: -1,
+		PageDown: page,
+		PageUp: -page,
+		Home: -rows.total,
+		End: rows.total,
+	};
+	const onKeyDown = (e: KeyboardEvent): void => {
+		if (editing.active) return editing.onKeyDown(e, { step: lines.step, page, reveal });
+		const row = rows.at(focused);
+		const step = steps[e.key];
+		const plain = !e.ctrlKey && !e.metaKey && !e.altKey;
+		if (view.sort === "star" && e.altKey && Math.abs(step ?? 0) === 1) void moveStar(rows, focused, step as 1 | -1, onFocus);
+		else if (step !== undefined) walk(step, e.shiftKey);
+		else if (e.key === " " && e.target === e.currentTarget) marking.toggle(focused);
+		else if (e.key === "Escape" && marking.ids.size > 0) marking.clear();
 		else if (e.key === "Enter" && row && e.target === e.currentTarget) navigate(`/materials/${row.id}`);
-		else if (e.key === "t" && row && !e.ctrlKey && !e.metaKey) useTray.getState().add(trayItem(row));
+		else if (e.key === "t" && row && plain) useTray.getState().add(trayItem(row));
+		else if (e.key === "s" && row && plain) void star(row);
+		else if (e.key === "w" && row && plain) void switchWorking(row);
 		else return;
 		e.preventDefault();
 	};
+	const pick = useCellPicking(editing);
 
 	return (
 		<div className="flex-1 min-h-0 overflow-x-auto overflow-y-hidden flex">
 			<div
 				role="grid"
 				aria-label="Materials"
-				aria-rowcount={rows.length}
+				aria-rowcount={rows.total}
 				className="flex-1 min-h-0 flex flex-col"
 				style={{ minWidth }}
-				aria-colcount={view.columns.length + 2}
+				aria-colcount={columns.length + 3}
+				aria-multiselectable
 			>
-				<div role="rowgroup">
-					<div
-						role="row"
-						tabIndex={-1}
-						className="grid items-end border-y border-line h-[40px] pl-[16px] pr-[14px] pb-[5px]"
-						style={{ gridTemplateColumns: template }}
-					>
-						<HeaderCell id="name" view={view} change={change} extra={<ChangedToggle view={view} change={change} />}>
-							Name
-						</HeaderCell>
-						<div role="columnheader" className="text-[12px] font-semibold">
-							Ready
-						</div>
-						{view.columns.map((id) => (
-							<HeaderCell key={id} id={id} view={view} change={change} right>
-								<ColumnTitle id={id} unit={formats.get(id)?.unit ?? ""} />
-							</HeaderCell>
-						))}
-					</div>
-				</div>
+				<GridHeader
+					view={view}
+					change={change}
+					columns={columns}
+					template={template}
+					onResize={(id, width) => change({ columns: view.columns.map((c) => (c.id === id ? { ...c, width } : c)) })}
+				/>
 				<div
 					ref={scroller}
+					id={ROWS_ID}
 					role="rowgroup"
 					// the scroller takes the keyboard: one stop of Tab, then arrows
 					// biome-ignore lint/a11y/noNoninteractiveTabindex: it holds the grid's roving focus
 					tabIndex={0}
-					aria-label="Rows: arrows walk, Enter opens the sheet, T puts into the tray"
+					aria-label={
+						editing.active
+							? "Cells: arrows walk, Shift extends, typing overwrites, Enter edits, Delete clears, Escape leaves"
+							: "Rows: arrows walk, Enter opens the sheet, Space marks, Shift with arrows marks many, T puts into the tray, S stars, W puts on the working list"
+					}
 					className="flex-1 min-h-0 overflow-y-auto -outline-offset-2"
 					onKeyDown={onKeyDown}
+					{...pick}
 				>
 					<div style={{ height: virtual.getTotalSize(), position: "relative" }} role="presentation">
-						{virtual.getVirtualItems().map((v) => {
-							const item = items[v.index] as Item;
-							const place = {
-								position: "absolute",
-								top: 0,
-								left: 0,
-								right: 0,
-								height: v.size,
-								transform: `translateY(${v.start}px)`,
-							} as const;
+						{inSight.map((v) => {
+							const item = lines.at(v.index);
+							const place = placed(v.start, v.size);
 							if (item.kind === "group") {
 								return (
 									<GroupRow
 										key={`g${item.path}`}
-										place={place}
+										// drag and drop measures without transforms
+										place={{ position: "absolute", top: v.start, left: 0, right: 0, height: v.size }}
 										item={item}
 										closed={closed.has(item.path)}
 										onToggle={() => setClosed(toggled(closed, item.path))}
 									/>
 								);
 							}
+							const row = rows.at(item.index);
+							if (row === undefined) return <WaitingRow key={`w${item.index}`} place={place} index={item.index} />;
+							const cells = editing.cellsOf(item.index);
 							return (
 								<GridRow
-									key={item.row.id}
-									row={item.row}
+									key={row.id}
+									row={row}
+									index={item.index}
 									place={place}
 									template={template}
-									columns={view.columns}
-									formats={formats}
-									focused={item.row.id === focused}
-									onFocus={() => change({ row: item.row.id })}
-									onOpen={() => navigate(`/materials/${item.row.id}`)}
+									columns={columns}
+									focused={!editing.active && item.index === focused}
+									cells={cells}
+									field={cells !== null && editing.cursor?.row === item.index ? editing.field : null}
+									marked={marking.ids.has(row.id)}
+									marks={marking.ids}
+									onFocus={(e) => {
+										if (editing.active) return;
+										if (e.shiftKey) marking.extend(item.index);
+										else if (e.ctrlKey || e.metaKey) marking.toggle(item.index);
+										onFocus(item.index);
+									}}
+									onOpen={() => navigate(`/materials/${row.id}`)}
+									onStar={() => void star(row)}
 								/>
 							);
 						})}
@@ -145,8 +182,60 @@ export function Grid(props: {
 	);
 }
 
-export function trayItem(row: MaterialRow) {
-	return { id: row.id, name: row.name, colour: row.document.colour, revision: row.revision, draft: row.draftId !== null };
+/** Pointer on cells: a press chooses, a drag or Shift extends, two clicks edit. */
+function useCellPicking(editing: Editing) {
+	const dragging = useRef(false);
+	const cellAt = (target: EventTarget): { row: number; col: number } | null => {
+		const cell = (target as HTMLElement).closest<HTMLElement>("[data-cell]");
+		const row = cell?.closest<HTMLElement>("[data-index]");
+		return cell && row ? { row: Number(row.dataset.index), col: Number(cell.dataset.cell) } : null;
+	};
+	if (!editing.active) return {};
+	return {
+		onPointerDown: (e: React.PointerEvent) => {
+			const cell = cellAt(e.target);
+			if (cell === null || (e.target as HTMLElement).tagName === "INPUT") return;
+			dragging.current = true;
+			editing.choose(cell, e.shiftKey);
+		},
+		onPointerMove: (e: React.PointerEvent) => {
+			const cell = dragging.current && e.buttons === 1 ? cellAt(e.target) : null;
+			if (cell !== null) editing.choose(cell, true);
+		},
+		onPointerUp: () => {
+			// the row took the focus; keys, copies and pastes arrive at the rows as a whole
+			if (dragging.current) document.getElementById(ROWS_ID)?.focus();
+			dragging.current = false;
+		},
+		onDoubleClick: (e: React.MouseEvent) => {
+			const cell = cellAt(e.target);
+			if (cell !== null) editing.begin(null);
+		},
+		onCopy: editing.onCopy,
+		onPaste: editing.onPaste,
+	};
+}
+
+/** In the order of one's stars a row changes places with its neighbour; only what is loaded can be told apart. */
+async function moveStar(rows: Rows, from: number, by: 1 | -1, onFocus: (index: number) => void): Promise<void> {
+	const ids = Array.from({ length: rows.total }, (_, i) => rows.at(i)?.id);
+	const to = from + by;
+	if (to < 0 || to >= ids.length || ids.includes(undefined)) return;
+	[ids[from], ids[to]] = [ids[to], ids[from]];
+	const result = await call("starMany", { ids: ids as string[], order: true });
+	if (!result.ok) return showIssues(result.issues);
+	await queryClient.invalidateQueries({ queryKey: ["findMaterials"] });
+	onFocus(to);
+}
+
+export async function star(row: MaterialRow): Promise<void> {
+	const result = await call("starMaterial", { id: row.id, on: !row.starred });
+	if (!result.ok) return showIssues(result.issues);
+	await Promise.all(["findMaterials", "getMaterials"].map((name) => queryClient.invalidateQueries({ queryKey: [name] })));
+}
+
+function placed(start: number, height: number): CSSProperties {
+	return { position: "absolute", top: 0, left: 0, right: 0, height, transform: `translateY(${start}px)` };
 }
 
 function toggled(set: ReadonlySet<string>, key: string): ReadonlySet<string> {
@@ -155,36 +244,28 @@ function toggled(set: ReadonlySet<string>, key: string): ReadonlySet<string> {
 	return next;
 }
 
-function itemsOf(rows: readonly MaterialRow[], grouped: boolean, closed: ReadonlySet<string>): readonly Item[] {
-	if (!grouped) return rows.map((row) => ({ kind: "row", row }));
-	const counts = new Map<string, number>();
-	for (const row of rows) counts.set(row.group, (counts.get(row.group) ?? 0) + 1);
-	const items: Item[] = [];
-	let last: string | null = null;
-	for (const row of rows) {
-		if (row.group !== last) {
-			last = row.group;
-			items.push({ kind: "group", path: row.group, count: counts.get(row.group) ?? 0 });
-		}
-		if (!closed.has(row.group)) items.push({ kind: "row", row });
-	}
-	return items;
-}
-
 function GroupRow({
 	place,
 	item,
 	closed,
 	onToggle,
 }: {
-	place: React.CSSProperties;
+	place: CSSProperties;
 	item: Extract<Item, { kind: "group" }>;
 	closed: boolean;
 	onToggle: () => void;
 }) {
 	const Icon = closed ? ChevronRight : ChevronDown;
+	// rows that are let go here move into this group of their own library
+	const { setNodeRef, isOver } = useDroppable({ id: `group:${item.path}` });
 	return (
-		<div role="row" tabIndex={-1} style={place} className="bg-paper border-b border-line">
+		<div
+			ref={setNodeRef}
+			role="row"
+			tabIndex={-1}
+			style={place}
+			className={`border-b border-line ${isOver ? "bg-accent-soft outline-2 -outline-offset-2 outline-primary" : "bg-paper"}`}
+		>
 			<div role="gridcell" className="h-full">
 				<button
 					type="button"
@@ -198,72 +279,5 @@ function GroupRow({
 				</button>
 			</div>
 		</div>
-	);
-}
-
-type HeaderProps = {
-	id: string;
-	view: GridView;
-	change: ReturnType<typeof useGridView>[1];
-	right?: boolean;
-	children: React.ReactNode;
-	extra?: React.ReactNode;
-};
-
-function HeaderCell({ id, view, change, right = false, children, extra }: HeaderProps) {
-	const active = view.sort === id;
-	const next = !active
-		? { sort: id, dir: "asc" as const }
-		: view.dir === "asc"
-			? { sort: id, dir: "desc" as const }
-			: { sort: "group", dir: "asc" as const };
-	return (
-		<div
-			role="columnheader"
-			aria-sort={active ? (view.dir === "asc" ? "ascending" : "descending") : "none"}
-			className={`text-[12px] font-semibold min-w-0 flex items-end gap-[10px] ${right ? "justify-end pr-[12px]" : ""}`}
-		>
-			<button
-				type="button"
-				className={`hover:text-primary flex items-end gap-[3px] leading-[15px] ${right ? "text-right" : ""}`}
-				onClick={() => change(next)}
-			>
-				{active &&
-					(view.dir === "asc" ? (
-						<ArrowUp size={12} aria-hidden className="mb-[1px]" />
-					) : (
-						<ArrowDown size={12} aria-hidden className="mb-[1px]" />
-					))}
-				<span>{children}</span>
-			</button>
-			{extra}
-		</div>
-	);
-}
-
-/** Newest first is an ordinary sorting. */
-function ChangedToggle({ view, change }: { view: GridView; change: ReturnType<typeof useGridView>[1] }) {
-	const active = view.sort === "changed";
-	return (
-		<button
-			type="button"
-			aria-pressed={active}
-			className={`caption hover:text-ink leading-[15px] ${active ? "font-bold text-ink!" : ""}`}
-			onClick={() => change(active ? { sort: "group", dir: "asc" } : { sort: "changed", dir: "desc" })}
-		>
-			last changed first
-		</button>
-	);
-}
-
-function ColumnTitle({ id, unit }: { id: string; unit: string }) {
-	const spec = property(id);
-	const short = spec.symbol !== "" && spec.name.length > 12;
-	return (
-		<span title={`${spec.name}. ${spec.explanation}`} className="block">
-			{short ? <SymbolText symbol={spec.symbol} /> : spec.name}
-			<br />
-			<UnitText unit={unit} className="text-ink3 font-normal" />
-		</span>
 	);
 }

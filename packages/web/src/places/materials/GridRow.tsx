@@ -1,37 +1,95 @@
 import type { MaterialRow } from "@alvek/contract";
-import { firstValue } from "@alvek/core/material";
-import { property } from "@alvek/core/property";
-import { memo } from "react";
+import { firstValue, type SeriesValue, temperatureTable, workingOf } from "@alvek/core/material";
+import { useDraggable } from "@dnd-kit/core";
+import { Star } from "lucide-react";
+import { type CSSProperties, type MouseEvent, memo, type PointerEventHandler, type ReactNode } from "react";
 import { useUnitSet } from "../../stores/preferences";
 import { Comb, Swatch } from "../../ui/marks";
-import { allUnits, EvidenceLetter, unitFor, valueText } from "../../ui/Quantity";
-import { type ColumnFormat, padding } from "./numbers";
+import { allUnits, EvidenceLetter, numberIn, unitFor, valueIn } from "../../ui/Quantity";
+import { type GridColumn, padding } from "./numbers";
+import { trayItem } from "./trayItem";
+
+/** Which cells of a row are chosen, and what is being typed in one. */
+export type RowCells = {
+	readonly from: number;
+	readonly to: number;
+	/** The one that typing goes to; -1 when it is in another row. */
+	readonly active: number;
+};
 
 type Props = {
 	row: MaterialRow;
-	place: React.CSSProperties;
+	index: number;
+	place: CSSProperties;
 	template: string;
-	columns: readonly string[];
-	formats: ReadonlyMap<string, ColumnFormat>;
+	columns: readonly GridColumn[];
 	focused: boolean;
-	onFocus: () => void;
+	/** Only while cells are edited. */
+	cells: RowCells | null;
+	/** The field of the cell that is typed in. */
+	field: ReactNode;
+	/** Marked to be acted on with others. */
+	marked: boolean;
+	marks: ReadonlySet<string>;
+	onFocus: (e: MouseEvent) => void;
 	onOpen: () => void;
+	onStar: () => void;
 };
 
 export const GridRow = memo(
-	function GridRow({ row, place, template, columns, formats, focused, onFocus, onOpen }: Props) {
+	function GridRow({
+		row,
+		index,
+		place,
+		template,
+		columns,
+		focused,
+		cells,
+		field,
+		marked,
+		marks,
+		onFocus,
+		onOpen,
+		onStar,
+	}: Props) {
 		const state = row.draftId === null ? "" : row.revision === 0 ? " · draft, unpublished" : " · draft";
+		// a marked row takes all marked ones along
+		const { setNodeRef, listeners } = useDraggable({
+			id: `row:${row.id}`,
+			data: { item: trayItem(row), rows: marked ? [...marks] : [row.id] },
+			disabled: cells !== null,
+		});
 		return (
 			<div
+				ref={setNodeRef}
+				onPointerDown={listeners?.onPointerDown as PointerEventHandler | undefined}
 				role="row"
 				tabIndex={-1}
-				aria-selected={focused}
+				id={`row-${row.id}`}
+				data-index={index}
+				aria-rowindex={index + 1}
+				aria-selected={focused || marked}
 				style={{ ...place, gridTemplateColumns: template }}
-				className={`grid items-center border-b border-line2 pl-[16px] pr-[14px] cursor-default ${focused ? "bg-accent-soft shadow-[inset_3px_0_0_var(--color-primary)]" : "hover:bg-paper"}`}
+				className={`grid items-center border-b border-line2 pl-[10px] pr-[14px] cursor-default outline-none! ${focused ? "bg-accent-soft shadow-[inset_3px_0_0_var(--color-primary)]" : marked ? "bg-accent-soft" : "hover:bg-paper"}`}
 				onClick={onFocus}
-				onDoubleClick={onOpen}
+				onDoubleClick={cells === null ? onOpen : undefined}
 				onKeyDown={undefined}
 			>
+				<div role="gridcell">
+					<button
+						type="button"
+						tabIndex={-1}
+						aria-pressed={row.starred}
+						aria-label={row.starred ? `Take the star of ${row.name} away` : `Star ${row.name}`}
+						className={`w-[26px] h-[30px] flex items-center justify-center ${row.starred ? "text-doubt" : "text-line hover:text-ink3"}`}
+						onClick={(e) => {
+							e.stopPropagation();
+							onStar();
+						}}
+					>
+						<Star size={14} aria-hidden fill={row.starred ? "currentColor" : "none"} />
+					</button>
+				</div>
 				<div role="gridcell" className="flex items-center gap-[9px] min-w-0 pr-[8px]">
 					<Swatch colour={row.document.colour} />
 					<a
@@ -50,43 +108,99 @@ export const GridRow = memo(
 					</a>
 					<span className="caption truncate shrink-[60] min-w-0">
 						{row.supplied ? "supplied" : row.library}
+						{row.working && " · working"}
+						{row.retired !== null && <span className="text-doubt"> · retired</span>}
+						{marked && <span className="sr-only">, marked</span>}
 						<span className="text-note">{state}</span>
 					</span>
 				</div>
 				<div role="gridcell">
 					<Comb readiness={row.readiness} />
 				</div>
-				{columns.map((id) => (
-					<NumberCell key={id} row={row} id={id} format={formats.get(id) as ColumnFormat} />
-				))}
+				{columns.map((column, c) => {
+					const chosen = cells !== null && c >= cells.from && c <= cells.to;
+					const active = cells !== null && c === cells.active;
+					return (
+						<div
+							key={column.id}
+							role="gridcell"
+							data-cell={c}
+							aria-selected={cells === null ? undefined : chosen}
+							className={`h-full flex items-center justify-end min-w-0 ${chosen ? "bg-accent-soft" : ""} ${active ? "outline-2 outline-primary -outline-offset-2 bg-card" : ""}`}
+						>
+							{active && field !== null ? field : <NumberCell row={row} column={column} />}
+						</div>
+					);
+				})}
 			</div>
 		);
 	},
 	(a, b) =>
 		a.row === b.row &&
+		a.index === b.index &&
 		a.focused === b.focused &&
+		a.marked === b.marked &&
+		(!a.marked || a.marks === b.marks) &&
 		a.template === b.template &&
-		a.formats === b.formats &&
+		a.columns === b.columns &&
+		a.field === b.field &&
+		a.cells?.from === b.cells?.from &&
+		a.cells?.to === b.cells?.to &&
+		a.cells?.active === b.cells?.active &&
 		a.place.transform === b.place.transform,
 );
 
-function NumberCell({ row, id, format }: { row: MaterialRow; id: string; format: ColumnFormat }) {
+/** Where a row is still on its way. */
+export function WaitingRow({ place, index }: { place: CSSProperties; index: number }) {
+	return (
+		<div
+			role="row"
+			tabIndex={-1}
+			data-index={index}
+			aria-rowindex={index + 1}
+			style={place}
+			className="border-b border-line2 flex items-center pl-[46px]"
+		>
+			<div role="gridcell" className="h-[8px] w-[130px] rounded-[2px] bg-sunk">
+				<span className="sr-only">on its way</span>
+			</div>
+		</div>
+	);
+}
+
+/** A table over temperature shows its number at 20 °C, and that it is one. */
+function TableCell({ table, row, column }: { table: SeriesValue; row: MaterialRow; column: GridColumn }) {
+	const working = workingOf(row.document, column.id);
+	const text = working === null ? "table" : numberIn(working, column.unit);
+	return (
+		<div className="text-right whitespace-nowrap pr-[4px]" title={`over temperature: ${allUnits(table)}`}>
+			<span className={`text-ink2 ${table.carried ? "carried" : ""}`}>{text}</span>
+			{working !== null && <span className="caption"> T</span>}
+			<span className="sr-only">, over temperature</span>
+			<EvidenceLetter value={table} />
+			<span aria-hidden style={{ paddingRight: `${padding(text, column)}ch` }} />
+		</div>
+	);
+}
+
+function NumberCell({ row, column }: { row: MaterialRow; column: GridColumn }) {
 	const unitSet = useUnitSet();
-	const value = firstValue(row.document, id);
+	const value = firstValue(row.document, column.id);
+	const table = value === null ? temperatureTable(row.document, column.id) : null;
+	if (table !== null) return <TableCell table={table} row={row} column={column} />;
 	if (value === null) {
 		return (
-			<div role="gridcell" className="text-right pr-[20px] text-ink3">
+			<div className="text-right pr-[20px] text-ink3">
 				<span aria-hidden>·</span>
 				<span className="sr-only">blank</span>
 			</div>
 		);
 	}
-	const text = valueText(value, unitSet);
-	const scale = property(id).scales === true ? ` ${unitFor(value, unitSet)}` : "";
+	const text = valueIn(value, column.unit);
+	const scale = column.spec.scales === true ? ` ${unitFor(value, unitSet)}` : "";
 	return (
 		<div
-			role="gridcell"
-			className="text-right whitespace-nowrap pr-[4px]"
+			className="text-right whitespace-nowrap pr-[4px] overflow-hidden"
 			title={allUnits(value) + (value.carried ? `\ncarried over from ${value.carried.name}` : "")}
 		>
 			<span className={value.carried ? "carried" : ""}>
@@ -95,7 +209,7 @@ function NumberCell({ row, id, format }: { row: MaterialRow; id: string; format:
 			</span>
 			{value.carried && <span className="sr-only">carried over</span>}
 			<EvidenceLetter value={value} />
-			<span aria-hidden style={{ paddingRight: `${padding(text, format)}ch` }} />
+			<span aria-hidden style={{ paddingRight: `${padding(text, column)}ch` }} />
 		</div>
 	);
 }

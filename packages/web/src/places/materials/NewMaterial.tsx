@@ -11,6 +11,10 @@ import { refreshAll, useRoute } from "../../api/queries";
 const schema = yup.object({
 	name: yup.string().trim().required("Give it a name; nothing else is compulsory."),
 	group: yup.string().default(""),
+	as: yup
+		.string()
+		.oneOf(["similar", "variant"] as const)
+		.default("similar"),
 });
 
 /** In the place of the brief: blank, or from a similar one whose values all come carried over. */
@@ -18,19 +22,22 @@ export function NewMaterial({ from, library, close }: { from: string; library: L
 	const navigate = useNavigate();
 	const similar = from !== "blank";
 	const base = useRoute("getSheet", { id: from }, { enabled: similar });
-	const form = useForm({ resolver: yupResolver(schema), defaultValues: { name: "", group: "" } });
+	const form = useForm({
+		resolver: yupResolver(schema),
+		defaultValues: { name: "", group: "", as: "similar" as "similar" | "variant" },
+	});
 	const { errors, isSubmitting } = form.formState;
 	const { setFocus } = form;
 	useEffect(() => setFocus("name"), [setFocus]);
 	const baseRow = similar ? base.data?.row : undefined;
-	const submit = form.handleSubmit(async ({ name, group }) => {
+	const submit = form.handleSubmit(async ({ name, group, as }) => {
 		const id = newId();
 		const result = await call("createMaterial", {
 			id,
 			libraryId: library.id,
 			name,
 			group: group !== "" ? group : (baseRow?.group ?? ""),
-			...(similar ? { from } : {}),
+			...(similar ? { from, as } : {}),
 		});
 		if (!result.ok) return form.setError("name", { message: result.issues.map(describeIssue).join(" ") });
 		await refreshAll();
@@ -43,14 +50,34 @@ export function NewMaterial({ from, library, close }: { from: string; library: L
 			<p className="text-ink2 mb-[14px]">
 				{similar ? (
 					<>
-						As in <b>{baseRow?.name ?? "…"}</b>: {count} values come along, each marked{" "}
-						<span className="carried">carried over</span> until you confirm or replace it.
+						Begins from <b>{baseRow?.name ?? "…"}</b> and its {count} values.
 					</>
 				) : (
 					"Begins blank. Only what a use needs has to be filled in."
 				)}
 			</p>
 			<form onSubmit={submit} noValidate>
+				{similar && (
+					<fieldset className="mb-[12px]">
+						<legend className="font-semibold mb-[3px]">It becomes</legend>
+						<label className="flex gap-[7px] mb-[4px]">
+							<input type="radio" value="similar" {...form.register("as")} />
+							<span>
+								a similar one: values come along, each <span className="carried">carried over</span> until you confirm or replace
+								it
+							</span>
+						</label>
+						<label className="flex gap-[7px]">
+							<input type="radio" value="variant" disabled={baseRow?.revision === 0} {...form.register("as")} />
+							<span>
+								a variant (a heat, a temper, a supplier, a cautious one): values follow{" "}
+								{baseRow?.revision === 0
+									? "the base once that is published"
+									: `revision ${baseRow?.revision ?? "…"} until you override them`}
+							</span>
+						</label>
+					</fieldset>
+				)}
 				<label className="block mb-[4px]">
 					<span className="font-semibold">Name</span>
 					<input

@@ -1,11 +1,13 @@
-import type { ProjectView } from "@alvek/contract";
+import type { PartView, ProjectView } from "@alvek/contract";
 import { MASS_UNITS, sum } from "@alvek/core/mass";
 import { useState } from "react";
 import { useUnitSet } from "../../stores/preferences";
 import { Swatch } from "../../ui/marks";
-import { massText, massWith } from "./figures";
+import { counted } from "../../ui/words";
+import { ChangeLine } from "../sheet/ChangeLine";
+import { assembliesWith, massPair, massText, massWith } from "./figures";
 
-/** Parts on an older revision, old and new mass; all, some or none go forward. */
+/** Parts on an older revision: what changes in their materials, mass before and after; all, some or none go forward. */
 export function Behind({
 	project,
 	onBringForward,
@@ -16,6 +18,7 @@ export function Behind({
 	const unitSet = useUnitSet();
 	const unit = MASS_UNITS[unitSet].mass;
 	const behind = project.parts.filter((p) => p.assignment?.behind != null);
+	const total = project.totals.mass_kg?.mass ?? null;
 	const [left, setLeft] = useState<ReadonlySet<string>>(new Set());
 	const chosen = behind.filter((p) => !left.has(p.id));
 	const masses = (which: "now" | "then"): number =>
@@ -26,12 +29,12 @@ export function Behind({
 		);
 	const difference = masses("then") - masses("now");
 	return (
-		<div className="w-[500px] p-[16px]">
+		<div className="w-[540px] p-[16px]">
 			<h2 className="rule-head text-[14px]">
 				Parts on an older revision{" "}
 				<span className="caption font-normal">{project.parts.length - behind.length} others are not touched</span>
 			</h2>
-			<ul className="max-h-[300px] overflow-y-auto">
+			<ul className="max-h-[340px] overflow-y-auto">
 				{behind.map((p) => {
 					const now = massWith([p]);
 					const then = massWith([p], p.assignment?.behind?.density ?? null);
@@ -52,7 +55,11 @@ export function Behind({
 								<span className="truncate">
 									<b>{p.name}</b> {p.quantity > 1 && `×${p.quantity}`}{" "}
 									<span className="caption">
-										{p.assignment?.material} rev {p.assignment?.revision} → {p.assignment?.behind?.revision}
+										{p.assignment?.material} rev {p.assignment?.revision} →{" "}
+										{p.assignment?.behind?.materialId === p.assignment?.materialId
+											? ""
+											: `${p.assignment?.behind?.material} rev `}
+										{p.assignment?.behind?.revision}
 									</span>
 								</span>
 								<span className="ml-auto whitespace-nowrap">
@@ -60,10 +67,12 @@ export function Behind({
 									<b>{then === null ? "no mass" : massText(then, unitSet)}</b> <span className="text-ink3">{unit}</span>
 								</span>
 							</label>
+							<ValueChanges part={p} />
 						</li>
 					);
 				})}
 			</ul>
+			<Assemblies project={project} chosen={chosen} />
 			<div className="flex items-center mt-[12px]">
 				<span className="text-ink2">
 					Changes the total by{" "}
@@ -71,6 +80,11 @@ export function Behind({
 						{difference >= 0 ? "+" : ""}
 						{massText(difference, unitSet, 3)} {unit}
 					</b>
+					{total !== null && (
+						<span className="block">
+							{massPair(total, total + difference, unitSet).join(" → ")} {unit} altogether
+						</span>
+					)}
 				</span>
 				<button
 					type="button"
@@ -82,5 +96,53 @@ export function Behind({
 				</button>
 			</div>
 		</div>
+	);
+}
+
+const CLASS = { words: "words or look only", "values-added": "values added", "values-changed": "a value changes" } as const;
+
+/** Property by property, old and new; folded, because often the mass is all that counts. */
+function ValueChanges({ part }: { part: PartView }) {
+	const [open, setOpen] = useState(false);
+	const news = part.assignment?.behind;
+	if (news == null) return null;
+	return (
+		<div className="pl-[24px] pb-[5px] -mt-[4px]">
+			<button
+				type="button"
+				className="quiet-link caption"
+				aria-expanded={open}
+				aria-label={`What changes for ${part.name}`}
+				onClick={() => setOpen(!open)}
+			>
+				{CLASS[news.class]}, {counted(news.edits.length, "place")}
+			</button>
+			{open && (
+				<ul>
+					{news.edits.slice(0, 40).map((edit) => (
+						<ChangeLine key={edit.at} edit={edit} />
+					))}
+				</ul>
+			)}
+		</div>
+	);
+}
+
+/** Masses of the assemblies in which chosen parts stand. */
+function Assemblies({ project, chosen }: { project: ProjectView; chosen: readonly PartView[] }) {
+	const unitSet = useUnitSet();
+	const changed = assembliesWith(project, chosen);
+	if (changed.length === 0) return null;
+	return (
+		<dl className="mt-[8px] caption" aria-label="Assemblies">
+			{changed.slice(0, 6).map((a) => (
+				<div key={a.id} className="flex">
+					<dt>{a.name}</dt>
+					<dd className="ml-auto">
+						{massPair(a.before, a.after, unitSet).join(" → ")} {MASS_UNITS[unitSet].mass}
+					</dd>
+				</div>
+			))}
+		</dl>
 	);
 }

@@ -1,11 +1,16 @@
 import type { MaterialRow, PartView, ProjectView } from "@alvek/contract";
+import { writeList } from "@alvek/contract";
 import type { DensityRange } from "@alvek/core/mass";
 import { MASS_UNITS } from "@alvek/core/mass";
 import { densityOf } from "@alvek/core/material";
-import { useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
+import { readNewMaterial } from "@alvek/core/page";
+import { useDeferredValue, useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
+import { act } from "../../api/act";
+import { newId } from "../../api/client";
 import { useRoute } from "../../api/queries";
 import { useUnitSet } from "../../stores/preferences";
 import { Comb, Swatch } from "../../ui/marks";
+import { wordsOf as wordsOfValue } from "../../ui/Quantity";
 import { massText, massWith } from "./figures";
 
 type Choice = {
@@ -27,16 +32,45 @@ type Props = {
 
 const SHOWN = 7;
 
-/** Hangs from the chosen rows: type, arrows, Enter. Used in this project first, then the rest. */
+/** Hangs from the chosen rows: type, arrows, Enter. Used in this project, starred, working list, then the rest. */
 export function Chooser({ project, parts, initial, top, onGive, onClose }: Props) {
 	const [text, setText] = useState(initial);
 	const [at, setAt] = useState(0);
 	const unitSet = useUnitSet();
 	const root = useRef<HTMLDivElement>(null);
-	const page = useRoute("findMaterials", { limit: "5000", sort: "name" });
-	const choices = useMemo(() => choicesOf(page.data?.rows ?? [], project, text), [page.data, project, text]);
+	const asked = useDeferredValue(text).trim();
+	const page = useRoute("findMaterials", {
+		...(asked === "" ? {} : { text: asked }),
+		limit: "300",
+		sort: "name",
+		values: "density",
+		project: project.id,
+	});
+	const libraries = useRoute("listLibraries", {}).data;
+	const used = [...new Set(project.parts.flatMap((p) => p.assignment?.materialId ?? []))];
+	const own = useRoute("getMaterials", { ids: writeList(used) }, { enabled: used.length > 0 });
+	const choices = useMemo(() => {
+		const hidden = new Set(libraries?.filter((l) => l.hidden).map((l) => l.id));
+		const found = (page.data?.rows ?? []).filter((r) => !hidden.has(r.libraryId));
+		return choicesOf([...(own.data ?? []), ...found], project, text);
+	}, [own.data, page.data, libraries, project, text]);
 	const pieces = parts.reduce((n, p) => n + p.quantity, 0);
 	const now = massWith(parts);
+	// an answer to something typed before must not be given, and must not make a material of its own
+	const fresh = page.data !== undefined && !page.isPlaceholderData && asked === text.trim();
+	/** Enter came before the answer to what was typed: it is kept until it is here. */
+	const [waiting, setWaiting] = useState(false);
+	const take = (): void => {
+		const choice = choices[at];
+		if (choice !== undefined) onGive(choice.row.id, choice.draft);
+		else void makeOwn(project, text, onGive);
+	};
+	// biome-ignore lint/correctness/useExhaustiveDependencies: only the arrival counts
+	useEffect(() => {
+		if (!fresh || !waiting) return;
+		setWaiting(false);
+		take();
+	}, [fresh, waiting]);
 	// it hangs below its rows; where the table ends, the rows move up rather than being hidden
 	// biome-ignore lint/correctness/useExhaustiveDependencies: its height follows the number of choices
 	useLayoutEffect(() => {
@@ -72,13 +106,13 @@ export function Chooser({ project, parts, initial, top, onGive, onClose }: Props
 					value={text}
 					onChange={(e) => {
 						setText(e.target.value);
+						setWaiting(false);
 						setAt(0);
 					}}
 					onKeyDown={(e) => {
-						const choice = choices[at];
 						if (e.key === "ArrowDown") setAt(Math.min(at + 1, choices.length - 1));
 						else if (e.key === "ArrowUp") setAt(Math.max(at - 1, 0));
-						else if (e.key === "Enter" && choice) onGive(choice.row.id, choice.draft);
+						else if (e.key === "Enter") setWaiting(true);
 						else if (e.key === "Escape") onClose();
 						else return;
 						e.preventDefault();
@@ -108,7 +142,7 @@ export function Chooser({ project, parts, initial, top, onGive, onClose }: Props
 								<b>{choice.row.name}</b>{" "}
 								<span className="caption">
 									{choice.draft ? "your draft" : `rev ${choice.row.revision}`}
-									{choice.used ? " · used in this project" : ` · ${choice.row.library}`}
+									{whyHere(choice, project)}
 								</span>
 							</span>
 							<span className="ml-auto shrink-0">
@@ -127,14 +161,45 @@ export function Chooser({ project, parts, initial, top, onGive, onClose }: Props
 						</div>
 					);
 				})}
-				{page.data && choices.length === 0 && (
-					<p className="px-[10px] py-[9px] text-ink2">
-						No material matches “{text}”. Make one in Materials; it will be here at once.
-					</p>
-				)}
+				{page.data && choices.length === 0 && <OwnLine text={text} />}
 			</div>
 		</div>
 	);
+}
+
+/** Why a choice stands where it does. */
+function whyHere({ row, used }: Choice, project: ProjectView): string {
+	const retired = row.retired === null ? "" : " · retired";
+	if (row.libraryId === `project:${project.id}`) return " · of this project only";
+	if (used) return ` · used in this project${retired}`;
+	return `${row.starred ? " · starred" : row.working ? " · working list" : ""} · ${row.library}${retired}`;
+}
+
+/** No hit: what is typed becomes a material of this project only, when it is a name and a density. */
+function OwnLine({ text }: { text: string }) {
+	const unitSet = useUnitSet();
+	const read = readNewMaterial(text);
+	const density = read.ok ? read.value.values[0] : undefined;
+	return (
+		<p className="px-[10px] py-[9px] text-ink2">
+			{read.ok && density !== undefined ? (
+				<>
+					Enter makes <b className="text-ink">{read.value.name}</b>, {wordsOfValue(density, unitSet)}, in this project only.
+				</>
+			) : (
+				<>
+					No material matches “{text}”. Type a density behind a name, such as <b>Gudgeon alloy 2.68 g/cm3</b>: it becomes a
+					material of this project only.
+				</>
+			)}
+		</p>
+	);
+}
+
+/** Makes the material and gives it at once. */
+async function makeOwn(project: ProjectView, line: string, onGive: Props["onGive"]): Promise<void> {
+	const material = newId();
+	if ((await act("createLocal", { id: project.id, material, line })) !== null) onGive(material, false);
 }
 
 /** Words of a text, lower case; a code such as OW-0211 is two. */
@@ -153,7 +218,8 @@ function choicesOf(rows: readonly MaterialRow[], project: ProjectView, text: str
 		const words = wordsOf(haystack);
 		return typed.every((t) => words.some((w) => w.startsWith(t)));
 	};
-	const found = rows
+	const distinct = [...new Map(rows.map((r) => [r.id, r])).values()];
+	const found = distinct
 		.filter((r) =>
 			fits(`${r.name} ${r.group} ${r.itemCode} ${r.shopName} ${r.document.designations.map((d) => d.text).join(" ")}`),
 		)
@@ -166,5 +232,7 @@ function choicesOf(rows: readonly MaterialRow[], project: ProjectView, text: str
 			return [published, draft];
 		});
 	// a match in the name comes before one in the group or a code
-	return found.sort((a, b) => Number(b.used) - Number(a.used) || Number(fits(b.row.name)) - Number(fits(a.row.name)));
+	const rank = ({ used: isUsed, row }: Choice): number =>
+		isUsed ? 0 : row.starred ? 1 : row.working ? 2 : row.retired === null ? 3 : 4;
+	return found.sort((a, b) => rank(a) - rank(b) || Number(fits(b.row.name)) - Number(fits(a.row.name)));
 }

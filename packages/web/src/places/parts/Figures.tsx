@@ -2,11 +2,14 @@ import type { PartView, ProjectView } from "@alvek/contract";
 import { MASS_UNITS, type MassQuantity, type MassTotal, showComputed } from "@alvek/core/mass";
 import { property } from "@alvek/core/property";
 import { typeset } from "@alvek/core/quantity";
+import { Sigma } from "lucide-react";
 import { useMemo } from "react";
 import { Link } from "react-router";
 import { useUnitSet } from "../../stores/preferences";
 import { inUnit, UnitText } from "../../ui/Quantity";
+import { Costs } from "./Costs";
 import { massText, massWith, rangeOf, totalOf } from "./figures";
+import { OwnMaterial } from "./OwnMaterial";
 
 /** Mass properties of the selection, or of everything. */
 export function Figures({
@@ -79,6 +82,9 @@ export function Figures({
 					</dl>
 				</>
 			)}
+			<Costs project={project} parts={chosen} />
+			<ForSolver parts={chosen} />
+			<OwnMaterial project={project} parts={chosen} whole={selected.length === 0} />
 			<Behind
 				parts={chosen.filter((p) => p.assignment?.behind != null)}
 				whole={selected.length === 0}
@@ -124,6 +130,23 @@ function Inertia({ axes, total }: { axes: string; total: MassTotal }) {
 	);
 }
 
+/** What a solver needs of the materials of these parts, at the revisions that the parts stand on. */
+function ForSolver({ parts }: { parts: readonly PartView[] }) {
+	const ids = [
+		...new Set(
+			parts.flatMap(({ assignment: a }) =>
+				a === null || a.removed ? [] : [a.draft ? a.materialId : `${a.materialId}@${a.revision}`],
+			),
+		),
+	];
+	if (ids.length === 0) return null;
+	return (
+		<Link className="btn btn-small mt-[14px]" to={`/solver?ids=${ids.slice(0, 20).join(",")}`}>
+			<Sigma size={13} aria-hidden /> {ids.length === 1 ? "Its material" : `Their ${ids.length} materials`} for the solver
+		</Link>
+	);
+}
+
 /** News about materials that moved on, with what it would do to these parts. */
 function Behind({
 	parts,
@@ -164,9 +187,6 @@ function Behind({
 						Bring forward
 					</button>
 				)}
-				<Link className="btn btn-ghost btn-small" to={`/materials/${first.materialId}`}>
-					Open sheet
-				</Link>
 			</div>
 		</div>
 	);

@@ -1,12 +1,13 @@
 import { API_ROOT, massTable, type ProjectView } from "@alvek/contract";
 import { MASS_UNITS } from "@alvek/core/mass";
-import { ClipboardCopy, FileDown, FileUp } from "lucide-react";
+import { ClipboardCopy, FileDown, FileUp, Settings2 } from "lucide-react";
 import type { ReactNode } from "react";
 import { useUnitSet } from "../../stores/preferences";
 import { showToast } from "../../stores/toasts";
 import { Popover } from "../../ui/Popover";
 import { Behind } from "./Behind";
 import { massText, rangeOf } from "./figures";
+import { ProjectSettings } from "./ProjectSettings";
 
 type Props = { project: ProjectView; onAdd: () => void; onBringForward: (parts: readonly string[]) => Promise<boolean> };
 
@@ -48,15 +49,23 @@ export function LineOfTruth({ project, onAdd, onBringForward }: Props) {
 					</span>
 				</div>
 			)}
-			{(totals.behind > 0 || totals.carriedOver > 0) && (
-				<Piece label="Measured against the latest revisions">
+			{(totals.behind > 0 || totals.carriedOver > 0 || project.frozen) && (
+				<Piece label={againstWhat(project)}>
 					<span className="flex gap-[4px]">
+						{project.frozen && <span className="tag tag-note">frozen</span>}
 						{totals.behind > 0 && <span className="tag tag-note">{totals.behind} behind</span>}
 						{totals.carriedOver > 0 && <span className="tag tag-doubt">{totals.carriedOver} carried over</span>}
 					</span>
 				</Piece>
 			)}
 			<span className="ml-auto flex gap-[6px] shrink-0">
+				<Popover
+					label="What it follows, default, who"
+					buttonName="What the project follows, its default material, and who may what"
+					button={<Settings2 size={16} aria-hidden />}
+				>
+					<ProjectSettings project={project} />
+				</Popover>
 				{totals.parts > 0 && (
 					<>
 						<button
@@ -91,6 +100,18 @@ export function LineOfTruth({ project, onAdd, onBringForward }: Props) {
 			</span>
 		</div>
 	);
+}
+
+/** What `behind` is measured against here. */
+function againstWhat(project: ProjectView): string {
+	if (project.frozen) return "Frozen: stays as it is";
+	const pinned = project.follows.filter((f) => f.edition !== null);
+	if (pinned.length === 0) return "Measured against the latest revisions";
+	const words = pinned.map((f) => {
+		const of = project.follows.length > 1 ? ` of ${f.name}` : "";
+		return `edition ${f.edition}${of}${f.newest > (f.edition ?? 0) ? ` (${f.newest} is out)` : ""}`;
+	});
+	return `Follows ${words.join(", ")}${pinned.length < project.follows.length ? ", else the latest" : ""}`;
 }
 
 function Piece({ label, children, first = false }: { label: string; children: ReactNode; first?: boolean }) {

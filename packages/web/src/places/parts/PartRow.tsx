@@ -64,6 +64,8 @@ export function PartRow({ part, decimals, top, template, selected, onClick }: Ro
 						) : (
 							<span className="caption whitespace-nowrap">rev {a.revision}</span>
 						)}
+						{a.own && <span className="tag">own</span>}
+						{a.isDefault && <span className="tag tag-doubt">default</span>}
 						{a.behind && <span className="tag tag-note">behind</span>}
 						{a.removed && <span className="tag tag-doubt">in the bin</span>}
 					</>

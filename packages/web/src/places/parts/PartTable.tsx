@@ -211,7 +211,10 @@ function matches(part: PartView, filter: string): boolean {
 		a === null ? "no material" : "",
 		a?.behind ? "behind" : "",
 		a?.draft ? "draft" : "",
+		a?.isDefault ? "default, not confirmed" : "",
+		a?.own ? "own" : "",
 		a?.densityCarried ? "carried over" : "",
+		a?.densityRule ? `weighs with ${a.densityRule}` : "",
 	].join(" ");
 	const haystack = `${part.name} ${part.productId} ${a?.material ?? ""} ${state}`.toLowerCase();
 	return filter

@@ -1,12 +1,13 @@
 import type { PartView, ProjectView } from "@alvek/contract";
 import { API_ROOT, type MeshSolid, unpackMeshes } from "@alvek/contract";
+import { PLAIN_LOOK } from "@alvek/core/material";
 import { useDroppable } from "@dnd-kit/core";
 import { useQueries } from "@tanstack/react-query";
 import { Maximize } from "lucide-react";
 import { type KeyboardEvent, type MutableRefObject, useEffect, useMemo, useRef, useState } from "react";
 import { useSearchParams } from "react-router";
 import { usePreferences } from "../../stores/preferences";
-import { PartsScene, type SceneColours, type Triad } from "./scene";
+import { type Paint, PartsScene, type SceneColours, type Triad } from "./scene";
 
 const THEME_COLOURS: Readonly<Record<"day" | "night", SceneColours>> = {
 	day: { ink: "#1c2b33", accent: "#0b6b66", wrong: "#a4322a" },
@@ -69,8 +70,8 @@ export function Viewer({ project, selected, onSelect, partAt }: Props) {
 
 	// biome-ignore lint/correctness/useExhaustiveDependencies: the shape stands for the pieces to paint
 	useEffect(() => {
-		const colours = new Map(project.parts.map((p) => [p.id, colourOf(p, colourBy)]));
-		scene.current?.paint(colours, new Set(selected), THEME_COLOURS[theme]);
+		const paints = new Map(project.parts.map((p) => [p.id, paintOf(p, colourBy)]));
+		scene.current?.paint(paints, new Set(selected), THEME_COLOURS[theme]);
 	}, [project.parts, selected, theme, shape, colourBy]);
 
 	useEffect(() => {
@@ -169,18 +170,23 @@ export function Viewer({ project, selected, onSelect, partAt }: Props) {
 }
 
 const COLOURINGS = [
-	{ id: "material", name: "Colour by material" },
+	{ id: "material", name: "Look of the material" },
 	{ id: "density", name: "Colour by density" },
 	{ id: "file", name: "Colour as in the file" },
 ] as const;
 type ColourBy = (typeof COLOURINGS)[number]["id"];
 
-/** What a part is drawn in; null: no material, so an outline, whatever the colouring. */
-function colourOf(part: PartView, by: ColourBy): string | null {
-	if (part.assignment === null) return null;
-	if (by === "file") return part.fileColour ?? part.assignment.colour;
-	if (by === "material") return part.assignment.colour;
-	const density = part.assignment.density?.working;
+/** What a part is drawn in; null: no material, so an outline, whatever the colouring. Only by material it wears its look. */
+function paintOf(part: PartView, by: ColourBy): Paint | null {
+	const { assignment } = part;
+	if (assignment === null) return null;
+	const { colour, look, materialId } = assignment;
+	if (by === "material") return { colour, look, materialId };
+	const tone = by === "file" ? (part.fileColour ?? colour) : densityColour(assignment.density?.working);
+	return tone === null ? null : { colour: tone, look: PLAIN_LOOK, materialId };
+}
+
+function densityColour(density: number | undefined): string | null {
 	if (density === undefined) return null;
 	// light to heavy from 0.03 to 20 g/cm3 on a logarithmic scale, pale to deep verdigris
 	const share = Math.min(Math.max(Math.log(density / 30) / Math.log(20000 / 30), 0), 1);

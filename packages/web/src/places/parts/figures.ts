@@ -80,3 +80,47 @@ export function rangeOf(mass: MassRange, unitSet: UnitSetId): string | null {
 		if ((low !== middle && middle !== high) || digits === 7) return `${low} to ${high}`;
 	}
 }
+
+/** Two masses with as many digits as it takes to tell them apart. */
+export function massPair(before: number | null, after: number | null, unitSet: UnitSetId): readonly [string, string] {
+	for (let digits = 4; ; digits++) {
+		const texts = [before, after].map((kg) => (kg === null ? "no mass" : massText(kg, unitSet, digits))) as [string, string];
+		if (texts[0] !== texts[1] || before === after || digits === 7) return texts;
+	}
+}
+
+/** A difference of masses with its sign and unit: `+0.002 kg`; nothing changes in words. */
+export function signedMass(kg: number, unitSet: UnitSetId): string {
+	if (kg === 0) return "mass stays";
+	return `${kg > 0 ? "+" : ""}${massText(kg, unitSet, 3)} ${MASS_UNITS[unitSet].mass}`;
+}
+
+type AssemblyChange = { readonly id: string; readonly name: string; readonly before: number; readonly after: number };
+
+/**
+ * Assemblies that hold one of these parts, with their mass as it is and as it would be when the parts were brought
+ * forward. Parts without a mass count as nothing on both sides; the whole project is left to its own line.
+ */
+export function assembliesWith(project: ProjectView, parts: readonly PartView[]): readonly AssemblyChange[] {
+	const chosen = new Set(parts.map((p) => p.id));
+	const byId = new Map(project.parts.map((p) => [p.id, p]));
+	const parent = new Map(project.occurrences.map((o) => [o.id, o.parentId]));
+	const sums = new Map<string, { before: number; after: number; touched: boolean }>();
+	for (const { id, partId } of project.occurrences) {
+		const part = partId === null ? undefined : byId.get(partId);
+		if (part === undefined) continue;
+		const a = part.assignment;
+		const before = part.mass_kg?.mass ?? 0;
+		const then = chosen.has(part.id) ? (a?.behind?.density ?? null) : null;
+		const after = then === null ? before : massOf(part.volume_m3, then).mass;
+		for (let at = parent.get(id) ?? null; at !== null; at = parent.get(at) ?? null) {
+			const sum = sums.get(at) ?? { before: 0, after: 0, touched: false };
+			sums.set(at, { before: sum.before + before, after: sum.after + after, touched: sum.touched || chosen.has(part.id) });
+		}
+	}
+	return project.occurrences.flatMap(({ id, name, parentId }) => {
+		const sum = sums.get(id);
+		// the topmost one is the project itself
+		return sum?.touched === true && parentId !== null ? [{ id, name, before: sum.before, after: sum.after }] : [];
+	});
+}

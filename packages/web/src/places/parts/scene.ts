@@ -1,4 +1,5 @@
 import type { MeshSolid, ProjectView } from "@alvek/contract";
+import { type Look, PLAIN_LOOK } from "@alvek/core/material";
 import {
 	AmbientLight,
 	Box3,
@@ -23,9 +24,15 @@ import {
 } from "three";
 import { OrbitControls } from "three/addons/controls/OrbitControls.js";
 import { acceleratedRaycast, computeBoundsTree } from "three-mesh-bvh";
+import { applyLook, isSoftware, studioLight } from "../../ui/look/studio";
 
 /** Colours that the scene takes from the theme. */
 export type SceneColours = { readonly ink: string; readonly accent: string; readonly wrong: string };
+
+/** What a part is drawn in. */
+export type Paint = { readonly colour: string; readonly look: Look; readonly materialId: string };
+
+const BARE = { look: PLAIN_LOOK, materialId: "" } as const;
 
 /** Where the x, y and z axes point in the picture, each of length 1 seen from the front; y runs upward. */
 export type Triad = readonly (readonly [number, number])[];
@@ -50,6 +57,7 @@ export class PartsScene {
 	/** Half width and height of what is to be seen, in the plane of the view. */
 	private extent = { x: 1, y: 1 };
 	private frame = 0;
+	private readonly reflects: boolean;
 	private readonly observer: ResizeObserver;
 
 	constructor(
@@ -61,7 +69,13 @@ export class PartsScene {
 		this.renderer.setPixelRatio(Math.min(devicePixelRatio, 2));
 		host.append(this.renderer.domElement);
 		this.camera.up.set(0, 0, 1);
-		this.scene.add(this.root, new AmbientLight(0xffffff, 1.6));
+		this.reflects = !isSoftware(this.renderer);
+		this.scene.add(this.root, new AmbientLight(0xffffff, this.reflects ? 1.15 : 1.6));
+		if (this.reflects) {
+			// metals live by what they reflect
+			this.scene.environment = studioLight(this.renderer);
+			this.scene.environmentIntensity = 0.45;
+		}
 		const lamp = new DirectionalLight(0xffffff, 2.2);
 		lamp.position.set(-0.6, -1, 1.4);
 		const fill = new DirectionalLight(0xffffff, 0.7);
@@ -113,16 +127,20 @@ export class PartsScene {
 		this.fit();
 	}
 
-	/** Colours by material; what has none is drawn as a dashed outline. */
-	paint(colourOf: ReadonlyMap<string, string | null>, selected: ReadonlySet<string>, theme: SceneColours): void {
+	/** Each part in its paint; what has none (no material) is drawn as a dashed outline. */
+	paint(paints: ReadonlyMap<string, Paint | null>, selected: ReadonlySet<string>, theme: SceneColours): void {
 		for (const { part, mesh, edges } of this.pieces) {
-			const colour = colourOf.get(part) ?? null;
+			const paint = paints.get(part) ?? null;
+			const colour = paint?.colour ?? null;
 			const isSelected = selected.has(part);
 			const faces = mesh.material as MeshStandardMaterial;
-			faces.color.set(colour ?? theme.accent);
-			faces.transparent = colour === null;
-			faces.opacity = colour === null ? (isSelected ? 0.18 : 0) : 1;
-			faces.depthWrite = colour !== null;
+			// geometry stands in metres
+			applyLook(faces, paint ?? { ...BARE, colour: theme.accent }, 1, () => this.draw(), this.reflects);
+			if (paint === null) {
+				faces.transparent = true;
+				faces.opacity = isSelected ? 0.18 : 0;
+				faces.depthWrite = false;
+			}
 			faces.emissive.set(isSelected ? theme.accent : "#000000");
 			faces.emissiveIntensity = isSelected ? 0.35 : 0;
 			const tone = isSelected ? theme.accent : colour === null ? theme.wrong : theme.ink;
@@ -200,6 +218,7 @@ export class PartsScene {
 		this.observer.disconnect();
 		cancelAnimationFrame(this.frame);
 		this.controls.dispose();
+		this.scene.environment?.dispose();
 		this.clear();
 		this.renderer.dispose();
 		this.renderer.domElement.remove();

@@ -1,8 +1,17 @@
 import type { MaterialValue } from "@alvek/core/material";
+import { useUnitSet } from "../../stores/preferences";
+import { wordsOf } from "../../ui/Quantity";
 import type { Conflict, Draft } from "./useDraft";
 
 /** Both versions of a place that was changed twice; nothing is lost until the person chooses. */
 export function ConflictStrip({ conflict, draft }: { conflict: Conflict; draft: Draft }) {
+	const unitSet = useUnitSet();
+	const words = (content: unknown): string => {
+		if (content === null || content === undefined || content === "") return "blank";
+		if (typeof content === "string") return content;
+		const value = content as MaterialValue;
+		return "property" in value ? wordsOf(value, unitSet) : JSON.stringify(content);
+	};
 	return (
 		<div
 			role="alert"
@@ -19,10 +28,4 @@ export function ConflictStrip({ conflict, draft }: { conflict: Conflict; draft: 
 			</button>
 		</div>
 	);
-}
-
-function words(content: unknown): string {
-	if (content === null || content === undefined || content === "") return "blank";
-	if (typeof content === "string") return content;
-	return (content as MaterialValue).entered ?? JSON.stringify(content);
 }

@@ -1,7 +1,25 @@
-import { BASES, EVIDENCE, type MaterialValue } from "@alvek/core/material";
+import {
+	BASES,
+	EVIDENCE,
+	freshValueId,
+	isNumber,
+	type Material,
+	type MaterialValue,
+	makeValue,
+	type NumberValue,
+	SPREADS,
+	USES,
+} from "@alvek/core/material";
 import type { PropertyRow } from "@alvek/core/property";
-import { Plus, X } from "lucide-react";
-import { BASIS_WORD, EVIDENCE_WORD } from "../../ui/Quantity";
+import { describeIssue } from "@alvek/core/result";
+import { Plus, Table2, X } from "lucide-react";
+import { useState } from "react";
+import { Link } from "react-router";
+import { useUnitSet } from "../../stores/preferences";
+import { BASIS_WORD, EVIDENCE_WORD, plainUnit } from "../../ui/Quantity";
+import { useSheet } from "./context";
+import { standardOf } from "./Provenance";
+import { SourceField } from "./SourceField";
 
 type Props = {
 	spec: PropertyRow;
@@ -11,26 +29,21 @@ type Props = {
 	onAnother: () => void;
 };
 
-/** Evidence, basis, definition, condition and source of one value, under its line. */
+const SPREAD_WORD = {
+	tolerance: "tolerance",
+	"standard-deviation": "standard deviation s",
+	expanded: "expanded uncertainty",
+} as const;
+
+/** Evidence, basis, definition, condition, working value and source of one value, under its line. */
 export function Details({ spec, value, onChange, onClear, onAnother }: Props) {
-	const set = (key: keyof MaterialValue, text: string): void => {
-		const { [key]: _before, ...rest } = value;
-		onChange((text === "" ? rest : { ...rest, [key]: text }) as MaterialValue);
-	};
+	const { sheet, material } = useSheet();
+	const set = (key: string, text: string): void => onChange(withKey(value, key, text));
+	const number = isNumber(value) ? value : null;
+	const base = baseValue(sheet.base?.head ?? null, value);
 	return (
 		<div className="bg-paper border border-line2 rounded-[3px] p-[10px] mb-[8px] grid grid-cols-3 gap-[10px]">
-			<Choice
-				label="Evidence"
-				value={value.evidence ?? ""}
-				options={EVIDENCE.map((e) => [e, EVIDENCE_WORD[e]])}
-				onChange={(t) => set("evidence", t)}
-			/>
-			<Choice
-				label="Basis"
-				value={value.basis ?? ""}
-				options={BASES.map((b) => [b, BASIS_WORD[b]])}
-				onChange={(t) => set("basis", t)}
-			/>
+			<EvidenceAndBasis value={value} onSet={set} />
 			{spec.qualifiers ? (
 				<Choice
 					label="Definition"
@@ -47,18 +60,41 @@ export function Details({ spec, value, onChange, onClear, onAnother }: Props) {
 				value={value.condition ?? ""}
 				onChange={(t) => set("condition", t)}
 			/>
-			<Text
-				label="Source"
-				hint="document, report, address, person, date"
-				value={value.source ?? ""}
-				onChange={(t) => set("source", t)}
-				wide
-			/>
-			<div className="col-span-3 flex gap-[6px] items-center">
-				<span className="caption">
-					typed as “{value.entered}”{spec.standard !== undefined && ` · measured after ${spec.standard}`}
+			<SourceField value={value} name={spec.name} />
+			{number !== null && /±|\+\/-/.test(number.entered) && (
+				<Choice
+					label="What ± means"
+					value={number.spread ?? ""}
+					options={SPREADS.map((s) => [s, SPREAD_WORD[s]])}
+					onChange={(t) => set("spread", t)}
+				/>
+			)}
+			{number !== null && spec.scales !== true && <Working spec={spec} value={number} onChange={onChange} />}
+			<div className="col-span-3 flex flex-wrap gap-[6px] items-center">
+				<span className="caption mr-auto">
+					{number !== null && `typed as “${number.entered}”`}
+					{standardOf(value)}
 				</span>
-				<button type="button" className="btn btn-ghost btn-small ml-auto" onClick={onAnother}>
+				{sheet.base !== null && base !== null && value.follows === undefined && (
+					<button
+						type="button"
+						className="btn btn-ghost btn-small"
+						onClick={() => onChange(following(base, value.id, sheet.base as NonNullable<typeof sheet.base>))}
+					>
+						Follow {sheet.base.name}
+					</button>
+				)}
+				{value.follows !== undefined && (
+					<button type="button" className="btn btn-ghost btn-small" onClick={() => onChange(withKey(value, "follows", ""))}>
+						Stop following
+					</button>
+				)}
+				{number !== null && spec.scales !== true && value.own === undefined && (
+					<Link className="btn btn-ghost btn-small" to={`curve/${freshValueId(material, spec.id)}?new=table&property=${spec.id}`}>
+						<Table2 size={13} aria-hidden /> Over temperature…
+					</Link>
+				)}
+				<button type="button" className="btn btn-ghost btn-small" onClick={onAnother}>
 					<Plus size={13} aria-hidden /> Another value of it
 				</button>
 				<button type="button" className="btn btn-ghost btn-small" onClick={onClear}>
@@ -69,22 +105,156 @@ export function Details({ spec, value, onChange, onClear, onAnother }: Props) {
 	);
 }
 
-function Choice({
+/** How good a value is, and what it means statistically. */
+export function EvidenceAndBasis({ value, onSet }: { value: MaterialValue; onSet: (key: string, text: string) => void }) {
+	return (
+		<>
+			<Choice
+				label="Evidence"
+				value={value.evidence ?? ""}
+				options={EVIDENCE.map((e) => [e, EVIDENCE_WORD[e]])}
+				onChange={(t) => onSet("evidence", t)}
+			/>
+			<Choice
+				label="Basis"
+				value={value.basis ?? ""}
+				options={BASES.map((b) => [b, BASIS_WORD[b]])}
+				onChange={(t) => onSet("basis", t)}
+			/>
+		</>
+	);
+}
+
+/** The value with one of its words set or, for an empty text, taken away. Saying something about it confirms nothing. */
+export function withKey<V extends MaterialValue>(value: V, key: string, text: string): V {
+	const { [key as keyof V]: _before, ...rest } = value;
+	return (text === "" ? rest : { ...rest, [key]: text }) as V;
+}
+
+/** What the base says in the same place. */
+export function baseValue(base: Material | null, value: MaterialValue): MaterialValue | null {
+	const found = base?.values[value.id];
+	return found !== undefined && found.property === value.property ? found : null;
+}
+
+/** The base's value, followed from its newest revision. */
+export function following(
+	base: MaterialValue,
+	id: string,
+	of: { name: string; uid: string; headRevision: number },
+): MaterialValue {
+	const { carried: _carried, follows: _follows, ...rest } = base;
+	return { ...rest, id, follows: { name: of.name, uid: of.uid, revision: of.headRevision } } as MaterialValue;
+}
+
+const ENDS = [
+	["low", "the low end"],
+	["middle", "the middle"],
+	["high", "the high end"],
+] as const;
+
+/** Which number calculations work with, for all uses or one: an end, the middle, or a number of one's own. */
+function Working({ spec, value, onChange }: { spec: PropertyRow; value: NumberValue; onChange: (to: MaterialValue) => void }) {
+	const unitSet = useUnitSet();
+	const [use, setUse] = useState("any");
+	const [typed, setTyped] = useState<string | null>(null);
+	const [error, setError] = useState<string | null>(null);
+	const chosen = value.working?.[use] ?? "";
+	const own = chosen !== "" && !["low", "middle", "high", "mean"].includes(chosen);
+	const put = (text: string): void => {
+		const { [use]: _before, ...rest } = value.working ?? {};
+		const working = text === "" ? rest : { ...rest, [use]: text };
+		const { working: _old, ...bare } = value;
+		onChange((Object.keys(working).length === 0 ? bare : { ...bare, working }) as MaterialValue);
+	};
+	const save = (text: string): void => {
+		const read = makeValue(
+			value.id,
+			value.property,
+			text,
+			{ fieldUnit: spec.units[unitSet] },
+			value.own === undefined ? {} : { own: value.own },
+		);
+		if (!read.ok) return setError(read.issues.map(describeIssue).join(" "));
+		setError(null);
+		setTyped(null);
+		put(read.value.entered);
+	};
+	const options = value.kind === "readings" ? [...ENDS, ["mean", "the mean"] as const] : ENDS;
+	return (
+		<div className="col-span-3 flex flex-wrap items-end gap-[10px]">
+			<label className="block w-[180px]">
+				<span className="caption">Works with, for</span>
+				<select aria-label="Works with, for" className="field" value={use} onChange={(e) => setUse(e.target.value)}>
+					<option value="any">every use</option>
+					{USES.map((u) => (
+						<option key={u.id} value={u.id}>
+							{u.name}
+							{value.working?.[u.id] !== undefined ? " (set)" : ""}
+						</option>
+					))}
+				</select>
+			</label>
+			<label className="block w-[230px]">
+				<span className="caption">Working value</span>
+				<select
+					aria-label="Working value"
+					className="field"
+					value={typed !== null || own ? "typed" : chosen}
+					onChange={(e) => {
+						const typing = e.target.value === "typed";
+						setTyped(typing ? (own ? chosen : "") : null);
+						if (!typing) put(e.target.value);
+					}}
+				>
+					<option value="">as the property’s rule says</option>
+					{options.map(([id, name]) => (
+						<option key={id} value={id}>
+							{name}
+						</option>
+					))}
+					<option value="typed">a number of our own</option>
+				</select>
+			</label>
+			{(typed !== null || own) && (
+				<label className="block flex-1">
+					<span className="caption">in {plainUnit(spec.units[unitSet]) || "numbers"}, or any unit</span>
+					<input
+						aria-label="Own working value"
+						className="field"
+						defaultValue={own ? chosen : (typed ?? "")}
+						onBlur={(e) => e.target.value.trim() !== "" && e.target.value !== chosen && save(e.target.value)}
+						onKeyDown={(e) => e.key === "Enter" && e.currentTarget.blur()}
+					/>
+				</label>
+			)}
+			{error && (
+				<p role="alert" className="text-wrong w-full">
+					{error}
+				</p>
+			)}
+		</div>
+	);
+}
+
+export function Choice({
 	label,
 	value,
 	options,
 	onChange,
+	none = "not said",
 }: {
 	label: string;
 	value: string;
 	options: readonly (readonly [string, string])[];
 	onChange: (text: string) => void;
+	none?: string;
 }) {
 	return (
 		<label className="block">
 			<span className="caption">{label}</span>
 			<select aria-label={label} className="field" value={value} onChange={(e) => onChange(e.target.value)}>
-				<option value="">not said</option>
+				<option value="">{none}</option>
 				{options.map(([id, name]) => (
 					<option key={id} value={id}>
 						{name}
@@ -95,7 +265,7 @@ function Choice({
 	);
 }
 
-function Text({
+export function Text({
 	label,
 	hint,
 	value,

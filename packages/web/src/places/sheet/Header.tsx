@@ -1,8 +1,7 @@
 import type { Sheet } from "@alvek/contract";
 import { API_ROOT } from "@alvek/contract";
-import type { Material } from "@alvek/core/material";
 import { familyName } from "@alvek/core/property";
-import { ArrowDownToLine, Copy, FileDown } from "lucide-react";
+import { ArrowDownToLine, Copy, FileDown, GitFork, Printer, Sigma } from "lucide-react";
 import { useState } from "react";
 import { Link, useNavigate } from "react-router";
 import { call, newId } from "../../api/client";
@@ -10,16 +9,24 @@ import { refreshAll, sentences, showIssues, undoEvent, useRoute } from "../../ap
 import { showToast } from "../../stores/toasts";
 import { useTray } from "../../stores/tray";
 import { Swatch } from "../../ui/marks";
-import { Popover } from "../../ui/Popover";
-import { Publish } from "./Publish";
-import type { Draft } from "./useDraft";
+import { useSheet } from "./context";
+import { RevisionBar } from "./RevisionBar";
 
-type Props = { sheet: Sheet; material: Material; revision: number | null; draft: Draft | null; checks: number };
+const BASED = {
+	variant: "Variant of",
+	copy: "Copy of",
+	similar: "Based on",
+	local: "Changed here from",
+	layer: "Own layer over the supplied",
+} as const;
 
-export function Header({ sheet, material, revision, draft, checks }: Props) {
+export function Header() {
+	const { sheet, material, revision, draft } = useSheet();
+	const navigate = useNavigate();
 	const { row, mayEdit, base } = sheet;
 	const values = Object.values(material.values);
 	const carried = values.filter((v) => v.carried !== undefined).length;
+	const follow = values.filter((v) => v.follows !== undefined).length;
 	const family = material.family === null ? "family not said" : familyName(material.family);
 	const words = [family, material.condition, material.productForm, row.library, row.group, row.itemCode].filter((w) => w !== "");
 	return (
@@ -30,24 +37,61 @@ export function Header({ sheet, material, revision, draft, checks }: Props) {
 				<p className="text-ink2">{words.join(" · ")}</p>
 				{base && (
 					<p className="caption">
-						Based on{" "}
+						{BASED[base.kind]}{" "}
 						<Link className="quiet-link" to={`/materials/${base.id}`}>
 							{base.name}
 						</Link>{" "}
-						rev {base.revision}: {values.length - carried} of {values.length} values its own, {carried} carried over
-					</p>
-				)}
-				{revision !== null && (
-					<p className="mt-[4px]">
-						<span className="tag tag-note">revision {revision}, read only</span>{" "}
-						<Link className="quiet-link" to={`/materials/${row.id}`}>
-							back to the newest
+						rev {base.revision}: {values.length - carried - follow} of {values.length} values its own, {carried} carried over,{" "}
+						{follow} following{" "}
+						{base.headRevision > base.revision && <span className="tag tag-note">behind, rev {base.headRevision} is out</span>}{" "}
+						<Link className="quiet-link text-ink2!" to="values">
+							beside the base
 						</Link>
 					</p>
 				)}
+				<RevisionBar />
+				{row.retired !== null && (
+					<p className="mt-[4px]">
+						<span className="tag tag-doubt">retired</span>{" "}
+						{row.retired.successor !== null && (
+							<>
+								use{" "}
+								<Link className="quiet-link" to={`/materials/${row.retired.successor.id}`}>
+									{row.retired.successor.name}
+								</Link>{" "}
+								instead
+							</>
+						)}
+					</p>
+				)}
 				{row.supplied && <span className="tag tag-note mt-[4px]">supplied, read-only</span>}
+				{row.libraryId.startsWith("project:") && <span className="tag tag-note mt-[4px]">of this project only</span>}
 			</div>
 			<div className="flex flex-wrap justify-end gap-[6px] shrink-0">
+				<Link
+					className="btn btn-ghost btn-icon"
+					to={`/solver?ids=${row.id}`}
+					aria-label="For the solver"
+					title="For the solver: what a use needs, in consistent units"
+				>
+					<Sigma size={16} aria-hidden />
+				</Link>
+				<Link
+					className="btn btn-ghost btn-icon"
+					to={`/materials?create=${row.id}`}
+					aria-label="Make a variant or a similar one"
+					title="Make a variant or a similar one"
+				>
+					<GitFork size={16} aria-hidden />
+				</Link>
+				<Link
+					className="btn btn-ghost btn-icon"
+					to={`/paper?ids=${row.id}${revision === null ? "" : `@${revision}`}`}
+					aria-label="On paper"
+					title="On paper: print, or save as PDF"
+				>
+					<Printer size={16} aria-hidden />
+				</Link>
 				<a
 					className="btn btn-ghost btn-icon"
 					href={`${API_ROOT}/materials/${row.id}/export.json`}
@@ -69,9 +113,17 @@ export function Header({ sheet, material, revision, draft, checks }: Props) {
 				</button>
 				{row.supplied && <CopyButton sheet={sheet} />}
 				{draft !== null && row.draftId !== null && mayEdit && (
-					<Popover label="Publish" primary button="Publish draft…">
-						<Publish sheet={sheet} material={material} draft={draft} checks={checks} />
-					</Popover>
+					<button
+						type="button"
+						className="btn btn-primary"
+						onClick={async () => {
+							// what was typed last has to be on the server before its effects are asked for
+							await draft.flush();
+							navigate(`/libraries/publish?ids=${row.id}&in=${row.libraryId}`);
+						}}
+					>
+						Publish draft…
+					</button>
 				)}
 			</div>
 		</header>

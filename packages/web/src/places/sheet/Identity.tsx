@@ -1,10 +1,12 @@
 import type { Sheet } from "@alvek/contract";
-import type { Field, Material } from "@alvek/core/material";
+import type { Carried, Field, Material } from "@alvek/core/material";
 import { FAMILIES, familyName } from "@alvek/core/property";
+import { Plus } from "lucide-react";
 import { type ReactNode, useState } from "react";
 import { call } from "../../api/client";
 import { refreshAll, showIssues, undoEvent, useRoute } from "../../api/queries";
 import { showToast } from "../../stores/toasts";
+import { fieldEdits } from "./context";
 import type { Draft } from "./useDraft";
 
 type Commit = Draft["commit"];
@@ -15,7 +17,17 @@ export function Identity({ sheet, material, commit }: { sheet: Sheet; material: 
 	const libraries = useRoute("listLibraries", {});
 	const groups = libraries.data?.find((l) => l.id === row.libraryId)?.groups ?? [];
 	const editable = commit !== null;
-	const set = (field: Field, to: Material[Field]): void => commit?.([{ at: `field:${field}`, from: material[field], to }], field);
+	// on a sheet that says what it is the numbers come first; what waits for a confirmation stays in sight
+	const [all, setAll] = useState(
+		() => material.family === null || Object.keys(material.values).length < 3 || Object.keys(material.carriedFields).length > 0,
+	);
+	const set = (field: Field, to: Material[Field]): void => commit?.(fieldEdits(material, field, to as never), field);
+	const mark = (field: Field): Mark | undefined => {
+		const carried = material.carriedFields[field];
+		if (carried === undefined) return undefined;
+		const confirm = (): void => commit?.([{ at: `carriedFields:${field}`, from: carried, to: null }], `${field} confirmed`);
+		return { carried, confirm: editable ? confirm : null };
+	};
 	return (
 		<section id="section-identity" aria-label="Identity" className="mt-[18px] scroll-mt-[12px]">
 			<h2 className="rule-head text-[14px]">Identity</h2>
@@ -43,51 +55,109 @@ export function Identity({ sheet, material, commit }: { sheet: Sheet; material: 
 				</Line>
 				<TextLine label="Condition, temper" value={material.condition} onSave={editable ? (t) => set("condition", t) : null} />
 				<TextLine label="Product form" value={material.productForm} onSave={editable ? (t) => set("productForm", t) : null} />
-				<TextLine label="Supplier" value={material.supplier} onSave={editable ? (t) => set("supplier", t) : null} />
 				<TextLine
-					label="Designations"
-					hint="separated by ;"
-					value={material.designations.map((d) => d.text).join("; ")}
-					onSave={editable ? (t) => set("designations", designations(material, t)) : null}
+					label="Supplier"
+					value={material.supplier}
+					mark={mark("supplier")}
+					onSave={editable ? (t) => set("supplier", t) : null}
 				/>
-				<TextLine label="Group" value={row.group} list={groups} onSave={editable ? (t) => changeRow(sheet, "group", t) : null} />
-				<TextLine label="Item code" value={row.itemCode} onSave={editable ? (t) => changeRow(sheet, "itemCode", t) : null} />
-				<TextLine label="Shop name" value={row.shopName} onSave={editable ? (t) => changeRow(sheet, "shopName", t) : null} />
-				<PriceLine material={material} onSave={editable ? (price) => set("price", price) : null} />
-				<Line label="Look">
-					{editable ? (
-						<span className="flex items-center gap-[8px]">
-							<input
-								type="color"
-								aria-label="Base colour"
-								className="w-[28px] h-[20px] border border-line rounded-[2px] bg-transparent"
-								key={material.colour}
-								defaultValue={material.colour}
-								onBlur={(e) => e.target.value !== material.colour && set("colour", e.target.value)}
+				{all && (
+					<>
+						<TextLine
+							label="Designations"
+							hint="GB-5; OS 12: G-5 (system: text)"
+							mark={mark("designations")}
+							value={material.designations.map((d) => (d.system ? `${d.system}: ${d.text}` : d.text)).join("; ")}
+							onSave={editable ? (t) => set("designations", designations(t)) : null}
+						/>
+						{!row.libraryId.startsWith("project:") && (
+							<TextLine
+								label="Group"
+								value={row.group}
+								list={groups}
+								onSave={editable ? (t) => changeRow(sheet, "group", t) : null}
 							/>
-							<span className="caption">{material.colour}</span>
-						</span>
-					) : (
-						<b>{material.colour}</b>
-					)}
-				</Line>
+						)}
+						<TextLine label="Item code" value={row.itemCode} onSave={editable ? (t) => changeRow(sheet, "itemCode", t) : null} />
+						<TextLine label="Shop name" value={row.shopName} onSave={editable ? (t) => changeRow(sheet, "shopName", t) : null} />
+						<PriceLine material={material} mark={mark("price")} onSave={editable ? (price) => set("price", price) : null} />
+						<TextLine
+							label="Links"
+							hint="https://… separated by blanks"
+							value={material.links.join(" ")}
+							mark={mark("links")}
+							limit={4000}
+							onSave={
+								editable
+									? (t) =>
+											set(
+												"links",
+												t.split(/\s+/).filter((l) => l !== ""),
+											)
+									: null
+							}
+						/>
+						<TextLine
+							label="Offered for"
+							hint="structure; fastener; winding"
+							value={sheet.offeredFor.join("; ")}
+							onSave={editable ? (t) => changeRow(sheet, "offeredFor", t) : null}
+						/>
+						<Line label="Review date">
+							{editable ? (
+								<input
+									type="date"
+									aria-label="Review date"
+									key={sheet.review}
+									className={`h-[26px] px-[6px] -ml-[7px] bg-transparent border border-transparent hover:border-line rounded-[3px] ${sheet.review === null ? "text-ink3" : `font-semibold ${isPast(sheet.review) ? "text-doubt" : ""}`}`}
+									defaultValue={sheet.review ?? ""}
+									onBlur={(e) => e.target.value !== (sheet.review ?? "") && changeRow(sheet, "review", e.target.value)}
+								/>
+							) : (
+								<b>{sheet.review ?? <span className="font-normal text-ink3">blank</span>}</b>
+							)}
+							{isPast(sheet.review) && <span className="tag tag-doubt ml-[6px]">review is due</span>}
+						</Line>
+					</>
+				)}
 			</div>
-			<TextLine
-				label="Description"
-				value={material.description}
-				limit={20000}
-				onSave={editable ? (t) => set("description", t) : null}
-			/>
+			{all ? (
+				<TextLine
+					label="Description"
+					value={material.description}
+					limit={20000}
+					mark={mark("description")}
+					onSave={editable ? (t) => set("description", t) : null}
+				/>
+			) : (
+				<button type="button" className="btn btn-ghost btn-small -ml-[8px] mt-[4px]" onClick={() => setAll(true)}>
+					<Plus size={13} aria-hidden /> designations, codes, price and more
+				</button>
+			)}
 		</section>
 	);
 }
 
-async function changeRow(sheet: Sheet, field: "group" | "itemCode" | "shopName", text: string): Promise<void> {
-	const result = await call("changeMaterial", { id: sheet.row.id, [field]: text });
+type RowField = "group" | "itemCode" | "shopName" | "review" | "offeredFor";
+const ROW_WORD: Readonly<Record<RowField, string>> = {
+	group: "group",
+	itemCode: "item code",
+	shopName: "shop name",
+	review: "review date",
+	offeredFor: "purposes",
+};
+
+async function changeRow(sheet: Sheet, field: RowField, text: string): Promise<void> {
+	const list = text
+		.split(";")
+		.map((p) => p.trim())
+		.filter((p) => p !== "");
+	const to = field === "offeredFor" ? list : field === "review" && text === "" ? null : text;
+	const result = await call("changeMaterial", { id: sheet.row.id, [field]: to });
 	if (!result.ok) showIssues(result.issues);
 	await refreshAll();
 	if (!result.ok) return;
-	const what = `${{ group: "group", itemCode: "item code", shopName: "shop name" }[field]} of ${sheet.row.name}`;
+	const what = `${ROW_WORD[field]} of ${sheet.row.name}`;
 	showToast({
 		tone: "plain",
 		text: `Changed: ${what}. It counts at once, without a new revision.`,
@@ -95,24 +165,42 @@ async function changeRow(sheet: Sheet, field: "group" | "itemCode" | "shopName",
 	});
 }
 
-/** Keeps the system of a designation whose text stays. */
-function designations(material: Material, text: string): Material["designations"] {
-	const names = [
-		...new Set(
-			text
-				.split(";")
-				.map((t) => t.trim())
-				.filter((t) => t !== ""),
-		),
-	];
-	return names.map((name) => material.designations.find((d) => d.text === name) ?? { text: name });
+/** `OS 12: G-5; GB-5`: a system in front of a colon, several apart by semicolons. */
+function designations(text: string): Material["designations"] {
+	const names = [...new Set(text.split(";").map((t) => t.trim()))].filter((t) => t !== "");
+	return names.map((name) => {
+		const cut = /^([^:]{1,40}):\s*(\S.*)$/.exec(name);
+		return cut === null ? { text: name } : { system: (cut[1] as string).trim(), text: cut[2] as string };
+	});
 }
 
-function Line({ label, children }: { label: string; children: ReactNode }) {
+function isPast(date: string | null): boolean {
+	return date !== null && date < new Date().toISOString().slice(0, 10);
+}
+
+/** A field that came along from a base and waits for its confirmation. */
+type Mark = { readonly carried: Carried; readonly confirm: (() => void) | null };
+
+function Line({ label, mark, children }: { label: string; mark?: Mark | undefined; children: ReactNode }) {
 	return (
 		<div className="flex items-center min-h-[32px] border-b border-line2">
 			<span className="w-[116px] shrink-0 text-ink2">{label}</span>
-			<span className="flex-1 min-w-0">{children}</span>
+			<span className={`flex-1 min-w-0 flex items-center ${mark === undefined ? "" : "carried"}`}>{children}</span>
+			{mark !== undefined && (
+				<span className="caption shrink-0 flex items-center gap-[6px]" title={`carried over from ${mark.carried.name}`}>
+					<span className="tag tag-doubt">carried</span>
+					{mark.confirm !== null && (
+						<button
+							type="button"
+							className="quiet-link text-ink font-semibold"
+							aria-label={`Confirm ${label.toLowerCase()}`}
+							onClick={mark.confirm}
+						>
+							confirm
+						</button>
+					)}
+				</span>
+			)}
 		</div>
 	);
 }
@@ -124,12 +212,13 @@ type TextProps = {
 	hint?: string;
 	list?: readonly string[];
 	limit?: number;
+	mark?: Mark | undefined;
 };
 
-function TextLine({ label, value, onSave, hint, list, limit = 400 }: TextProps) {
+function TextLine({ label, value, onSave, hint, list, mark, limit = 400 }: TextProps) {
 	const id = `list-${label}`;
 	return (
-		<Line label={label}>
+		<Line label={label} mark={mark}>
 			{onSave === null ? (
 				<b className="break-words">{value || <span className="font-normal text-ink3">blank</span>}</b>
 			) : (
@@ -162,7 +251,15 @@ function TextLine({ label, value, onSave, hint, list, limit = 400 }: TextProps) 
 }
 
 /** Price per kilogram as `4.35 EUR`, dated. */
-function PriceLine({ material, onSave }: { material: Material; onSave: ((price: Material["price"]) => void) | null }) {
+function PriceLine({
+	material,
+	mark,
+	onSave,
+}: {
+	material: Material;
+	mark: Mark | undefined;
+	onSave: ((price: Material["price"]) => void) | null;
+}) {
 	const { price } = material;
 	const [error, setError] = useState<string | null>(null);
 	const shown = price === null ? "" : `${price.amount} ${price.currency}, ${price.date}`;
@@ -180,7 +277,13 @@ function PriceLine({ material, onSave }: { material: Material; onSave: ((price: 
 	};
 	return (
 		<div>
-			<TextLine label="Price per kg" value={shown} hint="4.35 EUR, date of the price" onSave={onSave === null ? null : save} />
+			<TextLine
+				label="Price per kg"
+				value={shown}
+				hint="4.35 EUR, date of the price"
+				mark={mark}
+				onSave={onSave === null ? null : save}
+			/>
 			{error && (
 				<p role="alert" className="text-wrong">
 					{error}

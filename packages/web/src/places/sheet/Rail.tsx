@@ -1,16 +1,28 @@
 import type { Sheet } from "@alvek/contract";
-import { type Check, checkText, type Figure, type Readiness } from "@alvek/core/material";
-import { property, type UnitSetId } from "@alvek/core/property";
-import { Box, CircleDashed, CircleDot, Trash2 } from "lucide-react";
+import {
+	acknowledge,
+	type Check,
+	checkKey,
+	checkText,
+	type Figure,
+	figureUnits,
+	type Material,
+	type Readiness,
+} from "@alvek/core/material";
+import type { UnitSetId } from "@alvek/core/property";
+import { Box, CircleDashed, CircleDot, GitFork, Trash2 } from "lucide-react";
+import { useState } from "react";
 import { Link, useNavigate } from "react-router";
 import { useUnitSet } from "../../stores/preferences";
 import { ReadinessList } from "../../ui/marks";
 import { inUnit, plainUnit } from "../../ui/Quantity";
 import { remove } from "../materials/Brief";
+import { FurtherUses, OtherDrafts, Retire, WhatHappened } from "./RailTeam";
 import type { Draft } from "./useDraft";
 
 type Props = {
 	sheet: Sheet;
+	material: Material;
 	readiness: readonly Readiness[];
 	checks: readonly Check[];
 	revision: number | null;
@@ -27,7 +39,7 @@ const TONE = {
 } as const;
 
 /** Always in sight: what it is good for, what looks wrong, its revisions, where it is used. */
-export function Rail({ sheet, readiness, checks, revision, draft, wanted, onWant, onCheck }: Props) {
+export function Rail({ sheet, material, readiness, checks, revision, draft, wanted, onWant, onCheck }: Props) {
 	const navigate = useNavigate();
 	const unitSet = useUnitSet();
 	return (
@@ -40,21 +52,17 @@ export function Rail({ sheet, readiness, checks, revision, draft, wanted, onWant
 			<h2 className="font-bold mt-[18px] mb-[6px]">Checks</h2>
 			{checks.length === 0 && <p className="caption">Nothing looks wrong.</p>}
 			{checks.map((check) => (
-				<button
-					key={check.code + check.values.join()}
-					type="button"
-					onClick={() => onCheck(check.values[0] ?? "")}
-					className={`block w-full text-left border-l-[3px] px-[10px] py-[6px] mb-[6px] ${TONE[check.severity]}`}
-				>
-					<span className="block font-bold">
-						{check.title} <span className="sr-only">({check.severity})</span>
-					</span>
-					<span className="block text-[12px] leading-[16px] text-ink2">
-						{checkText(check, (figure) => figureText(figure, unitSet))}
-					</span>
-				</button>
+				<CheckCard
+					key={checkKey(check)}
+					check={check}
+					material={material}
+					draft={draft}
+					text={checkText(check, (figure) => figureText(figure, unitSet))}
+					onShow={() => onCheck(check.values[0] ?? "")}
+				/>
 			))}
 			<h2 className="font-bold mt-[18px] mb-[3px]">Revisions</h2>
+			<OtherDrafts sheet={sheet} />
 			<ul>
 				{sheet.draftAt !== null && (
 					<li className="flex items-center gap-[7px] py-[3px]">
@@ -76,7 +84,7 @@ export function Rail({ sheet, readiness, checks, revision, draft, wanted, onWant
 						<Link
 							to={i === 0 && sheet.draftAt === null ? `/materials/${sheet.row.id}` : `/materials/${sheet.row.id}?rev=${r.no}`}
 							className={`min-w-0 ${revision === r.no ? "font-semibold" : ""}`}
-							title={`${r.note}\n${r.actor}, ${r.at}`}
+							title={`${r.note}\n${r.actor}${r.approvedBy === null ? "" : `, approved by ${r.approvedBy}`}, ${r.at}`}
 						>
 							<span className="line-clamp-2">
 								Rev {r.no} · {r.note}
@@ -88,7 +96,7 @@ export function Rail({ sheet, readiness, checks, revision, draft, wanted, onWant
 				{sheet.revisions.length === 0 && <li className="caption">Never published: only you see it.</li>}
 			</ul>
 			<h2 className="font-bold mt-[18px] mb-[3px]">Where used</h2>
-			{sheet.whereUsed.length === 0 && <p className="caption">On no part yet.</p>}
+			{sheet.whereUsed.length + sheet.hiddenUses.projects === 0 && <p className="caption">On no part yet.</p>}
 			<ul>
 				{sheet.whereUsed.map((u) => (
 					<li key={`${u.projectId} ${u.revision}`} className="flex items-start gap-[7px] py-[3px]">
@@ -111,6 +119,28 @@ export function Rail({ sheet, readiness, checks, revision, draft, wanted, onWant
 					</li>
 				))}
 			</ul>
+			<FurtherUses sheet={sheet} />
+			{sheet.variants.length > 0 && (
+				<>
+					<h2 className="font-bold mt-[18px] mb-[3px]">Variants and likenesses</h2>
+					<ul>
+						{sheet.variants.map((v) => (
+							<li key={v.id} className="flex items-start gap-[7px] py-[3px]">
+								<GitFork size={14} aria-hidden className="text-ink2 shrink-0 mt-[2px]" />
+								<Link to={`/materials/${v.id}`} className="quiet-link min-w-0 truncate">
+									{v.name}
+								</Link>
+								<span className="ml-auto caption whitespace-nowrap">
+									{v.kind} of rev {v.revision}
+									{v.revision < sheet.row.revision && <span className="tag tag-note ml-[4px]">behind</span>}
+								</span>
+							</li>
+						))}
+					</ul>
+				</>
+			)}
+			<WhatHappened id={sheet.row.id} />
+			{draft !== null && sheet.mayEdit && <Retire sheet={sheet} />}
 			{draft !== null && sheet.mayEdit && (
 				<button
 					type="button"
@@ -125,9 +155,93 @@ export function Rail({ sheet, readiness, checks, revision, draft, wanted, onWant
 }
 
 /** A figure of a check in the units on screen. */
-function figureText({ si, property: id }: Figure, unitSet: UnitSetId): string {
-	const spec = property(id);
-	return `${inUnit(si, spec, unitSet)} ${plainUnit(spec.units[unitSet])}`.trim();
+function figureText(figure: Figure, unitSet: UnitSetId): string {
+	const units = figureUnits(figure);
+	return `${inUnit(figure.si, { units }, unitSet)} ${plainUnit(units[unitSet])}`.trim();
+}
+
+/** A check with its figures and remedy; somebody may let it pass with a reason, which stays on the sheet. */
+function CheckCard({
+	check,
+	material,
+	draft,
+	text,
+	onShow,
+}: {
+	check: Check;
+	material: Material;
+	draft: Draft | null;
+	text: string;
+	onShow: () => void;
+}) {
+	const [asking, setAsking] = useState(false);
+	const key = checkKey(check);
+	const at = `acknowledged:${key}`;
+	const known = material.acknowledged[key] ?? null;
+	if (check.acknowledged !== undefined) {
+		return (
+			<div className="border-l-[3px] border-line px-[10px] py-[5px] mb-[6px] text-ink2">
+				<span className="block">
+					{check.title}: <i>{check.acknowledged}</i>
+				</span>
+				{draft !== null && (
+					<button
+						type="button"
+						className="quiet-link caption text-ink2!"
+						onClick={() => draft.commit([{ at, from: known, to: null }], "check opened again")}
+					>
+						open it again
+					</button>
+				)}
+			</div>
+		);
+	}
+	return (
+		<div className={`border-l-[3px] px-[10px] py-[6px] mb-[6px] ${TONE[check.severity]}`}>
+			<button type="button" onClick={onShow} className="block w-full text-left">
+				<span className="block font-bold">
+					{check.title} <span className="sr-only">({check.severity})</span>
+				</span>
+				<span className="block text-[12px] leading-[16px] text-ink2">{text}</span>
+			</button>
+			{check.code === "carried-over" && (
+				<Link to="values?show=carried" className="quiet-link caption text-ink2!">
+					Go through them
+				</Link>
+			)}
+			{draft !== null && check.code !== "carried-over" && check.code !== "carried-words" && !asking && (
+				<button type="button" className="quiet-link caption text-ink2!" onClick={() => setAsking(true)}>
+					It is right, because…
+				</button>
+			)}
+			{asking && draft !== null && (
+				<form
+					className="flex gap-[6px] mt-[4px]"
+					onSubmit={(e) => {
+						e.preventDefault();
+						const input = e.currentTarget.elements.namedItem("reason") as HTMLInputElement;
+						const reason = input.value.trim();
+						if (reason !== "")
+							draft.commit([{ at, from: known, to: acknowledge(check, material, reason) }], "check acknowledged");
+						setAsking(false);
+					}}
+				>
+					<input
+						// biome-ignore lint/a11y/noAutofocus: the person has just asked to give a reason
+						autoFocus
+						name="reason"
+						aria-label={`Why ${check.title} is right`}
+						className="field h-[26px]!"
+						maxLength={400}
+						onKeyDown={(e) => e.key === "Escape" && setAsking(false)}
+					/>
+					<button type="submit" className="btn btn-small">
+						Keep
+					</button>
+				</form>
+			)}
+		</div>
+	);
 }
 
 function clock(iso: string): string {

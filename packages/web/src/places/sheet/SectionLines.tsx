@@ -1,14 +1,18 @@
 import type { Material } from "@alvek/core/material";
 import type { Section } from "@alvek/core/property";
 import { Plus } from "lucide-react";
-import type { SheetLine } from "./lines";
+import { FormLine } from "./FormLine";
+import type { FormSheetLine, SheetLine } from "./lines";
+import { OwnPropertyForm } from "./OwnPropertyForm";
 import type { Draft } from "./useDraft";
 import { ValueLine } from "./ValueLine";
 
 type Props = {
 	section: { readonly id: Section; readonly name: string };
 	material: Material;
-	lines: readonly SheetLine[];
+	/** Beside the heading: `E, G and ν agree`. */
+	note: string;
+	lines: readonly (SheetLine | FormSheetLine)[];
 	unfolded: boolean;
 	onUnfold: () => void;
 	draft: Draft | null;
@@ -21,6 +25,7 @@ type Props = {
 /** One section of value lines under its ink rule. */
 export function SectionLines({
 	section,
+	note,
 	material,
 	lines,
 	unfolded,
@@ -33,33 +38,42 @@ export function SectionLines({
 }: Props) {
 	// an extra value begins as a blank line of its own, for example tensile_strength~2
 	const extra = editing?.includes("~") === true && !lines.some((l) => l.key === editing) ? editing : null;
-	const shown = lines.flatMap((line) => {
-		const isLast =
-			extra !== null && line.spec.id === extra.split("~")[0] && lines.filter((l) => l.spec.id === line.spec.id).at(-1) === line;
-		return isLast ? [line, { key: extra, spec: line.spec, value: null }] : [line];
+	const shown = lines.flatMap((line): (SheetLine | FormSheetLine)[] => {
+		if (line.kind === "form") return [line];
+		const mine = lines.filter((l) => l.kind === "number" && l.spec.id === line.spec.id);
+		const isLast = extra !== null && line.spec.id === extra.split("~")[0] && mine.at(-1) === line;
+		return isLast ? [line, { kind: "number", key: extra, spec: line.spec, value: null }] : [line];
 	});
-	const visible = draft === null ? shown.filter((l) => l.value !== null) : shown;
+	const visible = draft === null ? shown.filter((l) => l.value !== null || (l.kind === "number" && l.derived)) : shown;
 	return (
 		<section id={`section-${section.id}`} aria-label={section.name} className="mt-[24px] scroll-mt-[12px]">
-			<h2 className="rule-head text-[14px]">{section.name}</h2>
-			{visible.map((line) => (
-				<ValueLine
-					key={line.key}
-					line={line}
-					material={material}
-					draft={draft}
-					editing={editing === line.key}
-					setEditing={setEditing}
-					goOn={goOn}
-					allUnitsShown={allUnitsShown}
-				/>
-			))}
+			<h2 className="rule-head text-[14px]">
+				{section.name} {note !== "" && <span className="caption font-normal">{note}</span>}
+			</h2>
+			{visible.map((line) =>
+				line.kind === "form" ? (
+					<FormLine key={line.key} line={line} material={material} draft={draft} />
+				) : (
+					<ValueLine
+						key={line.key}
+						line={line}
+						material={material}
+						draft={draft}
+						editing={editing === line.key}
+						setEditing={setEditing}
+						goOn={goOn}
+						allUnitsShown={allUnitsShown}
+					/>
+				),
+			)}
 			{visible.length === 0 && <p className="caption py-[8px]">Nothing here.</p>}
 			{draft !== null && !unfolded && (
 				<button type="button" className="btn btn-ghost btn-small -ml-[8px] mt-[4px]" onClick={onUnfold}>
-					<Plus size={13} aria-hidden /> more {section.name.toLowerCase()} properties
+					<Plus size={13} aria-hidden />{" "}
+					{section.id === "curves" ? "more curves and models" : `more ${section.name.toLowerCase()} properties`}
 				</button>
 			)}
+			{draft !== null && unfolded && section.id === "general" && <OwnPropertyForm />}
 		</section>
 	);
 }

@@ -1,10 +1,9 @@
-import { type Material, type MaterialValue, makeValue, readiness } from "@alvek/core/material";
-import { parseQuantity, type Quantity } from "@alvek/core/quantity";
+import { isNumber, type Material, makeValue, type NumberValue, readiness, retype } from "@alvek/core/material";
 import { describeIssue, type Result } from "@alvek/core/result";
 import { useState } from "react";
 import { usePreferences, useUnitSet } from "../../stores/preferences";
 import { nameOfUse } from "../../ui/marks";
-import { plainUnit, valueText, workingText } from "../../ui/Quantity";
+import { plainUnit, wordsOf, workingText } from "../../ui/Quantity";
 import { nextNeeded, type SheetLine } from "./lines";
 
 type Mark = "." | ",";
@@ -12,13 +11,14 @@ type Props = {
 	line: SheetLine;
 	material: Material;
 	/** null clears the value; `next` goes on to what the wanted use needs. */
-	onCommit: (to: MaterialValue | null, move: "next" | "stay") => void;
+	onCommit: (to: NumberValue | null, move: "next" | "stay") => void;
 	onCancel: () => void;
 };
 
 /** A value field: reads while one types, converts, and says what it understood. */
 export function ValueInput({ line, material, onCommit, onCancel }: Props) {
-	const { spec, value, key } = line;
+	const { spec, key, own } = line;
+	const value = line.value !== null && isNumber(line.value) ? line.value : null;
 	const unitSet = useUnitSet();
 	const fieldUnit = spec.scales === true ? undefined : spec.units[unitSet];
 	const [text, setText] = useState(value?.entered ?? "");
@@ -26,17 +26,14 @@ export function ValueInput({ line, material, onCommit, onCancel }: Props) {
 	const [tried, setTried] = useState(false);
 	const options = { ...(fieldUnit === undefined ? {} : { fieldUnit }), ...(mark === undefined ? {} : { decimalMark: mark }) };
 	const blank = text.trim() === "";
-	const parsed = blank ? null : parseQuantity(text, spec, options);
+	const parsed = blank ? null : makeValue(key, spec.id, text, options, own === undefined ? {} : { own });
 	const untouched = value !== null && text === value.entered && mark === value.mark;
 
 	const commit = (move: "next" | "stay"): void => {
 		if (untouched) return move === "next" ? onCommit(value, "next") : onCancel();
 		if (blank) return onCommit(null, move);
 		if (parsed === null || !parsed.ok) return setTried(true);
-		const { qualifier, condition, evidence, basis, source, carried } = value ?? {};
-		// what a carried-over number claimed about its origin does not hold for a new one
-		const details = carried !== undefined ? { qualifier, condition } : { qualifier, condition, evidence, basis, source };
-		const made = makeValue(key, spec.id, text, options, details);
+		const made = retype(value, key, spec.id, text, options, own);
 		if (made.ok) onCommit(made.value, move);
 	};
 	const hintId = `${key}-reading`;
@@ -83,7 +80,7 @@ function Reading({
 	material,
 	onMark,
 }: {
-	parsed: Result<Quantity> | null;
+	parsed: Result<NumberValue> | null;
 	line: SheetLine;
 	material: Material;
 	onMark: (mark: Mark) => void;
@@ -115,24 +112,14 @@ function Reading({
 		}
 		return <Strip tone="wrong">{issue === undefined ? "" : describeIssue(issue)}</Strip>;
 	}
-	const { low, high, mark } = parsed.value;
-	const value: MaterialValue = {
-		id: line.key,
-		property: line.spec.id,
-		entered: parsed.value.entered,
-		low,
-		high,
-		...(mark === null ? {} : { mark }),
-	};
+	const value = parsed.value;
 	const working = workingText(value, unitSet);
 	return (
 		<Strip tone="accent">
-			<b>
-				{valueText(value, unitSet)} {plainUnit(line.spec.scales ? parsed.value.unit : line.spec.units[unitSet])}
-			</b>
+			<b>{wordsOf(value, unitSet)}</b>
 			{working && <span>{working}</span>}
-			{/,/.test(parsed.value.entered) && (
-				<span className="text-ink2">comma read as {mark === "." ? "a thousands mark" : "the decimal mark"}</span>
+			{/,/.test(value.entered) && (
+				<span className="text-ink2">comma read as {value.mark === "." ? "a thousands mark" : "the decimal mark"}</span>
 			)}
 			<span className="ml-auto flex items-center gap-[5px] whitespace-nowrap">
 				<kbd className="kbd kbd-xs">Enter</kbd> {next !== null && next !== line.spec.id ? "next for " : "done for "}

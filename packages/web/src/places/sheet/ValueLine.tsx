@@ -1,22 +1,34 @@
-import { confirmed, freshValueId, type Material, type MaterialValue, valueLabel } from "@alvek/core/material";
-import { EllipsisVertical } from "lucide-react";
+import {
+	confirmed,
+	freshValueId,
+	isNumber,
+	type Material,
+	type MaterialValue,
+	type SeriesValue,
+	valueLabel,
+} from "@alvek/core/material";
+import { axisById } from "@alvek/core/property";
+import { EllipsisVertical, Table2 } from "lucide-react";
 import { useId, useState } from "react";
+import { Link } from "react-router";
 import { useUnitSet } from "../../stores/preferences";
 import { showToast } from "../../stores/toasts";
 import {
 	allUnits,
-	BASIS_WORD,
 	EVIDENCE_WORD,
 	EvidenceLetter,
+	inUnit,
 	SymbolText,
 	UnitText,
 	unitFor,
 	valueText,
-	workingText,
+	wordsOf,
 } from "../../ui/Quantity";
+import { BlankDetails } from "./BlankDetails";
 import { ConflictStrip } from "./ConflictStrip";
 import { Details } from "./Details";
 import type { SheetLine } from "./lines";
+import { Provenance } from "./Provenance";
 import type { Draft } from "./useDraft";
 import { ValueInput } from "./ValueInput";
 
@@ -56,6 +68,7 @@ export function ValueLine({ line, material, draft, editing, setEditing, goOn, al
 				<span className="min-w-0">
 					<span className="truncate block" title={spec.explanation}>
 						{label.name}
+						{value?.kind === "table" && <span className="caption">, {conditionsOf(value)}</span>}
 						{value?.condition && <span className="caption">, {value.condition}</span>}
 					</span>
 				</span>
@@ -80,9 +93,13 @@ export function ValueLine({ line, material, draft, editing, setEditing, goOn, al
 				</span>
 				<span className="caption min-w-0 max-md:hidden flex items-center gap-[6px]">
 					{value === null ? (
-						<span className="truncate invisible group-hover:visible group-focus-within:visible" title={spec.explanation}>
-							{spec.explanation}
-						</span>
+						line.derived ? (
+							<span className="truncate">derived from {line.derived.from}</span>
+						) : (
+							<span className="truncate invisible group-hover:visible group-focus-within:visible" title={spec.explanation}>
+								{spec.explanation}
+							</span>
+						)
 					) : allUnitsShown ? (
 						<span className="leading-[14px] flex flex-wrap gap-x-[10px]">
 							{allUnits(value)
@@ -94,19 +111,15 @@ export function ValueLine({ line, material, draft, editing, setEditing, goOn, al
 								))}
 						</span>
 					) : (
-						<Provenance
-							value={value}
-							unitSet={unitSet}
-							onConfirm={draft === null ? null : () => write(confirmed(value), "confirmed")}
-						/>
+						<Provenance value={value} onConfirm={draft === null ? null : () => write(confirmed(value), "confirmed")} />
 					)}
 				</span>
-				{draft !== null && value !== null ? (
+				{draft !== null ? (
 					<button
 						type="button"
-						className="btn btn-ghost btn-small px-[4px]!"
+						className={`btn btn-ghost btn-small px-[4px]! ${value === null ? "invisible group-hover:visible group-focus-within:visible" : ""}`}
 						aria-expanded={open}
-						aria-label={`Evidence, source and more of ${spec.name}`}
+						aria-label={value === null ? `More ways to say ${spec.name}` : `Evidence, source and more of ${spec.name}`}
 						onClick={() => setOpen(!open)}
 					>
 						<EllipsisVertical size={14} aria-hidden />
@@ -119,6 +132,15 @@ export function ValueLine({ line, material, draft, editing, setEditing, goOn, al
 				{spec.explanation}
 			</span>
 			{conflict && draft && <ConflictStrip conflict={conflict} draft={draft} />}
+			{open && value === null && draft !== null && (
+				<BlankDetails
+					line={line}
+					onSay={(to, what) => {
+						setOpen(false);
+						write(to, what);
+					}}
+				/>
+			)}
 			{open && value !== null && draft !== null && (
 				<Details
 					spec={spec}
@@ -138,6 +160,12 @@ export function ValueLine({ line, material, draft, editing, setEditing, goOn, al
 	);
 }
 
+/** `over T`: what a table runs over, short enough for the line; its link says the span. */
+function conditionsOf(table: SeriesValue): string {
+	const names = table.columns.slice(0, -1).map((c) => axisById(c.of)?.symbol ?? c.of);
+	return `over ${names.join(" and ")}`;
+}
+
 function ShownValue({
 	line,
 	editable,
@@ -151,23 +179,43 @@ function ShownValue({
 	hint: string;
 	unitSet: ReturnType<typeof useUnitSet>;
 }) {
-	const { value, spec } = line;
+	const { value, spec, derived } = line;
+	if (value?.kind === "table") {
+		return (
+			<Link to={`curve/${value.id}`} className="quiet-link flex items-center gap-[6px] min-w-0" title={allUnits(value)}>
+				<Table2 size={14} aria-hidden className="shrink-0 text-ink2" />
+				<span className={`truncate font-semibold ${value.carried ? "carried" : ""}`}>{wordsOf(value, unitSet)}</span>
+			</Link>
+		);
+	}
 	const content =
 		value === null ? (
-			<span className="text-ink3">blank</span>
-		) : (
+			derived ? (
+				<span title="follows its two inputs; type a value to state one of its own">
+					<span className="text-ink2">{inUnit(derived.si, spec, unitSet)}</span> <UnitText unit={spec.units[unitSet]} />
+				</span>
+			) : (
+				<span className="text-ink3">blank</span>
+			)
+		) : isNumber(value) ? (
 			<>
 				<b className={value.carried ? "carried" : ""}>{valueText(value, unitSet)}</b> <UnitText unit={unitFor(value, unitSet)} />
 				<EvidenceLetter value={value} />
 			</>
+		) : (
+			<i className="text-ink2">{wordsOf(value, unitSet)}</i>
 		);
 	if (!editable) return <span title={value === null ? undefined : allUnits(value)}>{content}</span>;
 	return (
 		<button
 			type="button"
-			className="text-left h-[26px] px-[6px] -ml-[7px] rounded-[3px] border border-transparent hover:border-line whitespace-nowrap w-fit max-w-full"
+			className="text-left h-[26px] px-[6px] -ml-[7px] rounded-[3px] border border-transparent hover:border-line whitespace-nowrap w-fit max-w-full overflow-hidden"
 			title={value === null ? spec.explanation : allUnits(value)}
-			aria-label={value === null ? `${spec.name}: blank, type a value` : undefined}
+			aria-label={
+				value === null
+					? `${spec.name}: ${derived ? `${inUnit(derived.si, spec, unitSet)} derived` : "blank"}, type a value`
+					: undefined
+			}
 			aria-describedby={hint}
 			onClick={onEdit}
 			onKeyDown={(e) => {
@@ -177,49 +225,5 @@ function ShownValue({
 		>
 			{content}
 		</button>
-	);
-}
-
-function Provenance({
-	value,
-	unitSet,
-	onConfirm,
-}: {
-	value: MaterialValue;
-	unitSet: ReturnType<typeof useUnitSet>;
-	onConfirm: (() => void) | null;
-}) {
-	if (value.carried !== undefined) {
-		return (
-			<>
-				<span className="tag tag-doubt">carried over</span>
-				<span className="truncate">from {value.carried.name}</span>
-				{onConfirm && (
-					<button type="button" className="quiet-link text-ink font-semibold shrink-0" onClick={onConfirm}>
-						confirm
-					</button>
-				)}
-			</>
-		);
-	}
-	const squeeze = (text: string): string =>
-		text
-			.replace(/[\s^]/g, "")
-			.replace(/[–—]|to|\.\./g, "-")
-			.replace(">=", "≥")
-			.replace("<=", "≤");
-	const typed =
-		value.low !== value.high && squeeze(value.entered) !== squeeze(`${valueText(value, unitSet)}${unitFor(value, unitSet)}`);
-	const words = [
-		value.basis === undefined ? null : BASIS_WORD[value.basis],
-		value.source ?? null,
-		workingText(value, unitSet),
-		typed ? `${value.entered} as typed` : null,
-	];
-	const text = words.filter((w) => w !== null).join(" · ");
-	return (
-		<span className="truncate" title={text}>
-			{text}
-		</span>
 	);
 }

@@ -1,8 +1,34 @@
-import { firstValue, type Material, type MaterialValue, type Readiness } from "@alvek/core/material";
-import { isFamily, PROPERTIES, type PropertyRow, type Section } from "@alvek/core/property";
+import { elasticOf, type Material, type MaterialValue, type Readiness, valuesOf } from "@alvek/core/material";
+import {
+	FORMS,
+	type Form,
+	isFamily,
+	type OwnProperty,
+	ownRow,
+	PROPERTIES,
+	type PropertyRow,
+	property,
+	type Section,
+} from "@alvek/core/property";
 
-/** A line of the sheet: a property, with its value or blank. */
-export type SheetLine = { readonly key: string; readonly spec: PropertyRow; readonly value: MaterialValue | null };
+/** A line of the sheet about numbers: a property, with its value or blank, or what follows from others. */
+export type SheetLine = {
+	readonly kind: "number";
+	readonly key: string;
+	readonly spec: PropertyRow;
+	readonly value: MaterialValue | null;
+	readonly own?: OwnProperty;
+	/** SI, and from what: only for a blank that follows from two others. */
+	readonly derived?: { readonly si: number; readonly from: string };
+};
+
+/** A line about a curve, a directional set or a model. */
+export type FormSheetLine = {
+	readonly kind: "form";
+	readonly key: string;
+	readonly form: Form;
+	readonly value: MaterialValue | null;
+};
 
 /** Shown blank on every sheet, because most uses ask for them; the rest unfolds. */
 const COMMON = new Set([
@@ -21,6 +47,7 @@ const COMMON = new Set([
 	"thermal_expansion",
 	"melting_temperature",
 	"resistivity",
+	"stress_strain",
 ]);
 
 /** Lines of a section: what is filled in, what is common or missing for the wanted use, and on demand all. */
@@ -29,24 +56,52 @@ export function sectionLines(
 	section: Section,
 	all: boolean,
 	needed: ReadonlySet<string>,
-): readonly SheetLine[] {
-	return PROPERTIES.filter((p) => p.section === section).flatMap((spec): SheetLine[] => {
-		const values = Object.values(material.values)
-			.filter((v) => v.property === spec.id)
-			.sort((a, b) => a.id.length - b.id.length || (a.id < b.id ? -1 : 1));
-		if (values.length > 0) return values.map((value) => ({ key: value.id, spec, value }));
+	ownProperties: readonly OwnProperty[] = [],
+): readonly (SheetLine | FormSheetLine)[] {
+	const elastic = section === "elastic" ? elasticOf(material) : null;
+	const numbers = PROPERTIES.filter((p) => p.section === section).flatMap((spec): SheetLine[] => {
+		const values = valuesOf(material, spec.id);
+		if (values.length > 0) return values.map((value) => ({ kind: "number", key: value.id, spec, value }));
+		if (elastic?.derived.has(spec.id as never)) {
+			const from = elastic.from.map((id) => property(id).symbol).join(" and ");
+			const derived = {
+				si: elastic.constants[spec.id as "shear_modulus"],
+				from: elastic.illConditioned && spec.id === "poissons_ratio" ? `${from}, ill-conditioned` : from,
+			};
+			return [{ kind: "number", key: spec.id, spec, value: null, derived }];
+		}
 		const fits = spec.families === undefined || spec.families.some((f) => isFamily(material.family, f));
 		return all || needed.has(spec.id) || (COMMON.has(spec.id) && fits) || (spec.families !== undefined && fits)
-			? [{ key: spec.id, spec, value: null }]
+			? [{ kind: "number", key: spec.id, spec, value: null }]
 			: [];
 	});
+	const forms = FORMS.filter((f) => f.section === section).flatMap((form): FormSheetLine[] => {
+		const values = valuesOf(material, form.id);
+		if (values.length > 0) return values.map((value) => ({ kind: "form", key: value.id, form, value }));
+		const wanted = form.id === "elastic_set" && material.elasticity === "directional";
+		return all || wanted || needed.has(form.id) || COMMON.has(form.id) ? [{ kind: "form", key: form.id, form, value: null }] : [];
+	});
+	return [...numbers, ...(section === "general" ? ownLines(material, all, ownProperties) : []), ...forms];
+}
+
+/** A library's own properties: those that this material has, and on demand the others. */
+function ownLines(material: Material, all: boolean, ownProperties: readonly OwnProperty[]): readonly SheetLine[] {
+	const held = Object.values(material.values).filter((v) => v.own !== undefined);
+	const filled = held.map((value): SheetLine => {
+		const own = value.own as OwnProperty;
+		return { kind: "number", key: value.id, spec: ownRow(own), value, own };
+	});
+	const open = ownProperties.filter((p) => !held.some((v) => v.own?.uid === p.uid));
+	const blank = open.map((own): SheetLine => ({ kind: "number", key: `own_${own.uid}`, spec: ownRow(own), value: null, own }));
+	return all ? [...filled, ...blank] : filled;
 }
 
 /** Filled and possible lines of a section, for its entry in the index. */
 export function completeness(material: Material, section: Section): { filled: number; of: number } {
-	const specs = PROPERTIES.filter((p) => p.section === section);
-	const filled = specs.filter((p) => firstValue(material, p.id) !== null).length;
-	const of = specs.filter((p) => COMMON.has(p.id) || firstValue(material, p.id) !== null).length;
+	const held = new Set(Object.values(material.values).map((v) => v.property));
+	const ids = [...PROPERTIES, ...FORMS].filter((p) => p.section === section).map((p) => p.id);
+	const filled = ids.filter((id) => held.has(id)).length;
+	const of = ids.filter((id) => COMMON.has(id) || held.has(id)).length;
 	return { filled, of };
 }
 

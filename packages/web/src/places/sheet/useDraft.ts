@@ -68,7 +68,13 @@ export function useDraft(sheet: Sheet): Draft {
 	const drain = useCallback(async () => {
 		for (;;) {
 			const edits = queue.current[0];
-			if (edits === undefined) break;
+			if (edits === undefined) {
+				setState("saved");
+				await queryClient.invalidateQueries();
+				// what was typed while the answer was on its way goes out now
+				if (queue.current.length === 0) return;
+				continue;
+			}
 			setState("saving");
 			const result = await call("saveDraft", { id, edits: edits as never });
 			if (!result.ok && result.issues[0]?.code === "unreachable") {
@@ -84,16 +90,17 @@ export function useDraft(sheet: Sheet): Draft {
 				queue.current = [];
 			}
 		}
-		setState("saved");
-		await queryClient.invalidateQueries();
 	}, [id, onConflict]);
 
 	const start = useCallback(() => {
 		sending.current ??= drain().finally(() => {
 			sending.current = null;
+			// what arrived while this was on its way: somebody else's edits of other values
+			const fresh = queryClient.getQueryData<Sheet>(["getSheet", { id }]);
+			if (fresh !== undefined && queue.current.length === 0) show(fresh.row.document);
 		});
 		return sending.current;
-	}, [drain]);
+	}, [drain, id, show]);
 
 	const send = useCallback(
 		(edits: readonly Edit[]) => {

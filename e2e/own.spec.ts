@@ -1,0 +1,40 @@
+import { expect, test } from "@playwright/test";
+import { importFile, newProject, unique } from "./helpers";
+
+test("a material of one project: typed in one line, changed, promoted; a default that nobody has confirmed", async ({ page }) => {
+	await newProject(page, unique("Own materials"));
+	await importFile(page, "nested.step");
+	await page.getByRole("row").filter({ hasText: "Becket" }).click();
+	await page.keyboard.press("Enter");
+	const name = unique("Gudgeon alloy");
+	await page.getByRole("combobox", { name: /^Material for/ }).fill(`${name} 2.68 g/cm3`);
+	await expect(page.getByText(`Enter makes ${name}, 2.68 g/cm³, in this project only.`)).toBeVisible();
+	await page.keyboard.press("Enter");
+	const row = page.getByRole("row").filter({ hasText: "Becket" });
+	await expect(row).toContainText(name);
+	await expect(row).toContainText("own");
+	const mass = await page.getByTestId("total-mass").textContent();
+	await page.reload();
+	await expect(page.getByTestId("total-mass")).toHaveText(mass ?? "");
+	// in no library
+	await page.goto(`/materials?text=${encodeURIComponent(name)}`);
+	await expect(page.getByText("No material passes these filters.")).toBeVisible();
+	await page.goBack();
+	await page.getByRole("row").filter({ hasText: "Becket" }).click();
+	await page.getByRole("button", { name: "Into a library…" }).click();
+	await page.getByLabel("Library", { exact: true }).selectOption({ label: "Orrisay Works" });
+	const up = unique("Gudgeon alloy up");
+	await page.getByLabel("Name there").fill(up);
+	await page.getByRole("button", { name: "Make the draft" }).click();
+	await expect(page.getByRole("heading", { level: 1, name: up })).toBeVisible();
+	await expect(page.locator("#line-density")).toContainText("2.68");
+	await page.goBack();
+
+	await page.getByRole("button", { name: /^What the project follows/ }).click();
+	await page.getByLabel("Default material", { exact: true }).selectOption({ label: name });
+	await expect(page.getByText("default", { exact: true }).first()).toBeVisible();
+	await page.getByRole("button", { name: /^Confirm on/ }).click();
+	await expect(page.getByText("default", { exact: true })).toHaveCount(0);
+	await page.getByRole("status").filter({ hasText: "Confirmed" }).getByRole("button", { name: "Undo" }).click();
+	await expect(page.getByText("default", { exact: true }).first()).toBeVisible();
+});

@@ -1,0 +1,44 @@
+import * as yup from "yup";
+import { id, shape, text } from "../shapes";
+import type * as wire from "../wire";
+import { route } from "./route";
+
+/** Who is here, finding over everything, background work. */
+export const installationRoutes = {
+	getSession: route<wire.SessionView>()({
+		method: "GET",
+		path: "/session",
+		action: "session.open",
+		does: "who is here, and how one signs in",
+		open: true,
+		input: shape({}),
+	}),
+	search: route<readonly wire.Found[]>()({
+		method: "GET",
+		path: "/search",
+		action: "installation.use",
+		does: "materials, projects and parts by name or code, exact ones first, slips of typing forgiven",
+		input: shape({ text: text(200).required() }),
+	}),
+	undo: route<wire.Undoable<null>>()({
+		method: "POST",
+		path: "/undo",
+		action: "installation.use",
+		does: "the inverse of one event, unless something newer stands in the way",
+		input: shape({ event: yup.number().strict().required().integer() }),
+	}),
+	getJob: route<wire.JobView>()({
+		method: "GET",
+		path: "/jobs/:id",
+		action: "job.read",
+		does: "state and progress of background work",
+		input: shape({ id }),
+	}),
+	cancelJob: route<wire.JobView>()({
+		method: "POST",
+		path: "/jobs/:id/cancel",
+		action: "job.cancel",
+		does: "stops background work; nothing of it stays",
+		input: shape({ id }),
+	}),
+} as const;

@@ -1,0 +1,295 @@
+import * as yup from "yup";
+import { digits, edit, id, name, narrowing, shape, text } from "../shapes";
+import type * as wire from "../wire";
+import { route } from "./route";
+
+/** Materials: finding, sheets, drafts, publishing, files, views. */
+export const materialsRoutes = {
+	findMaterials: route<wire.MaterialPage>()({
+		method: "GET",
+		path: "/materials",
+		action: "library.read",
+		does: "materials by text, by facets (words between commas), by spans of values (`where=density:2600..2800`, SI, overlap), starred, review passed; sorted, with counts; `values` names the properties that the rows have to carry",
+		input: shape({ ...narrowing, offset: digits(7), limit: digits(4), values: text(2000), project: text(64) }),
+	}),
+	findColumns: route<Uint8Array>()({
+		method: "GET",
+		path: "/materials-columns",
+		action: "library.read",
+		does: "numbers of some properties of all materials that pass, packed as columns",
+		raw: "download",
+		input: shape({ ...narrowing, properties: text(2000).required() }),
+	}),
+	getMaterials: route<readonly wire.MaterialRow[]>()({
+		method: "GET",
+		path: "/materials-by-id",
+		action: "library.read",
+		does: "the rows of these materials, in the order asked for; what may not be seen is left out",
+		input: shape({ ids: text(20_000).required() }),
+	}),
+	starMaterial: route<{ id: string }>()({
+		method: "POST",
+		path: "/materials/:id/star",
+		action: "library.read",
+		does: "my star on or off; a star moves nothing",
+		input: shape({ id, on: yup.boolean().strict().required() }),
+	}),
+	listViews: route<readonly wire.GridViewRecord[]>()({
+		method: "GET",
+		path: "/views",
+		action: "installation.use",
+		does: "saved views of the grid: mine, and those for everyone",
+		input: shape({}),
+	}),
+	saveView: route<{ id: string }>()({
+		method: "POST",
+		path: "/views",
+		action: "installation.use",
+		does: "saves a view of the grid, or saves it anew",
+		input: shape({ id, name: text(80).required(), address: text(8000).defined(), shared: yup.boolean().strict().required() }),
+	}),
+	removeView: route<{ id: string }>()({
+		method: "DELETE",
+		path: "/views/:id",
+		action: "installation.use",
+		does: "takes a view of mine away",
+		input: shape({ id }),
+	}),
+	getSheet: route<wire.Sheet>()({
+		method: "GET",
+		path: "/materials/:id",
+		action: "library.read",
+		does: "one material with my draft, its revisions and where it is used",
+		input: shape({ id }),
+	}),
+	getRevision: route<wire.RevisionDocument>()({
+		method: "GET",
+		path: "/materials/:id/revisions/:no",
+		action: "library.read",
+		does: "the document of one published revision",
+		input: shape({
+			id,
+			no: yup
+				.string()
+				.strict()
+				.required()
+				.matches(/^\d{1,6}$/),
+		}),
+	}),
+	exportMaterial: route<Uint8Array>()({
+		method: "GET",
+		path: "/materials/:id/export.json",
+		action: "library.read",
+		does: "the newest revision (or my draft) as a JSON file",
+		raw: "download",
+		input: shape({ id }),
+	}),
+	uploadFile: route<wire.StoredFile>()({
+		method: "POST",
+		path: "/materials/:id/files",
+		action: "library.edit",
+		does: "a file as the request body: an attachment (50 MB at most, any content, never opened) or a picture for a surface (8 MB)",
+		raw: "upload",
+		input: shape({
+			id,
+			file: text(1000).required(),
+			as: yup
+				.string()
+				.strict()
+				.oneOf(["attachment", "picture"] as const)
+				.required(),
+		}),
+	}),
+	getFile: route<Uint8Array>()({
+		method: "GET",
+		path: "/materials/:id/files/:hash",
+		action: "library.read",
+		does: "a file of the record, always as a download; `as=picture` shows what is a picture by its content",
+		raw: "download",
+		input: shape({
+			id,
+			hash: yup
+				.string()
+				.strict()
+				.required()
+				.matches(/^[0-9a-f]{64}$/, "a checksum"),
+			name: text(400),
+			as: yup
+				.string()
+				.strict()
+				.oneOf(["picture"] as const),
+		}),
+	}),
+	createMaterial: route<wire.Undoable<{ id: string }>>()({
+		method: "POST",
+		path: "/materials",
+		action: "library.edit",
+		does: "a draft of a new material: blank, from a similar one (values carried over), a variant or a layer over a supplied one (values follow)",
+		input: shape({
+			id,
+			libraryId: id,
+			name,
+			group: text(400),
+			from: id.notRequired(),
+			as: yup
+				.string()
+				.strict()
+				.oneOf(["similar", "variant", "layer"] as const),
+		}),
+	}),
+	changeMaterial: route<wire.Undoable<null>>()({
+		method: "PATCH",
+		path: "/materials/:id",
+		action: "library.edit",
+		does: "name, item code, shop name, group, review date or purposes: no new revision",
+		input: shape({
+			id,
+			name: text(50_000),
+			itemCode: text(200),
+			shopName: text(400),
+			group: text(400),
+			review: yup
+				.string()
+				.strict()
+				.nullable()
+				.matches(/^\d{4}-\d{2}-\d{2}$/, "a date such as 2027-03-01"),
+			offeredFor: yup.array(yup.string().strict().required().max(40)).strict().max(30),
+		}),
+	}),
+	saveDraft: route<{ draftId: string; version: number; savedAt: string }>()({
+		method: "PATCH",
+		path: "/materials/:id/draft",
+		action: "library.edit",
+		does: "edits on my draft; 409 with the current content where `from` is stale",
+		input: shape({ id, edits: yup.array(edit).strict().required().min(1).max(1000) }),
+	}),
+	saveDrafts: route<wire.Undoable<{ drafts: number }>>()({
+		method: "POST",
+		path: "/drafts",
+		action: "library.edit",
+		does: "edits on my drafts of many materials, all or none, undone in one step",
+		input: shape({
+			items: yup
+				.array(shape({ id, edits: yup.array(edit).strict().required().min(1).max(1000) }).required())
+				.strict()
+				.required()
+				.min(1)
+				.max(2000),
+		}),
+	}),
+	publishPlan: route<wire.PublishPlan>()({
+		method: "GET",
+		path: "/drafts/plan",
+		action: "library.edit",
+		does: "what publishing my drafts of these materials would change and touch",
+		input: shape({ ids: text(60_000).required() }),
+	}),
+	publishDrafts: route<wire.PublishReply>()({
+		method: "POST",
+		path: "/drafts/publish",
+		action: "library.publish",
+		does: "my drafts become revisions in one publish, all or none; where a second person approves, they wait for that",
+		input: shape({
+			items: yup
+				.array(shape({ id, version: yup.number().strict().required().integer() }).required())
+				.strict()
+				.required()
+				.min(1)
+				.max(2000),
+			note: text(2000).defined(),
+		}),
+	}),
+	rebaseDraft: route<wire.Undoable<{ version: number }>>()({
+		method: "POST",
+		path: "/materials/:id/draft/base",
+		action: "library.edit",
+		does: "my draft stands on the newest revision; where both changed a value the chosen side stands",
+		input: shape({
+			id,
+			chosen: yup
+				.array(
+					shape({
+						at: yup.string().strict().required().max(320),
+						side: yup
+							.string()
+							.strict()
+							.oneOf(["mine", "theirs"] as const)
+							.required(),
+					}).required(),
+				)
+				.strict()
+				.required()
+				.max(1000),
+		}),
+	}),
+	discardDraft: route<wire.Undoable<null>>()({
+		method: "DELETE",
+		path: "/materials/:id/draft",
+		action: "library.edit",
+		does: "throws my draft away; parts that try it go back to the revision before",
+		input: shape({ id }),
+	}),
+	copyMaterial: route<wire.Undoable<{ id: string }>>()({
+		method: "POST",
+		path: "/materials/:id/copies",
+		action: "library.edit",
+		does: "a copy in another library, evidence and sources kept",
+		input: shape({ id, newId: id, libraryId: id }),
+	}),
+	standOnNewest: route<wire.Undoable<null>>()({
+		method: "POST",
+		path: "/materials/:id/base",
+		action: "library.edit",
+		does: "a variant, copy or likeness stands on the newest revision of its base from now on",
+		input: shape({ id, revision: yup.number().strict().required().integer().min(1) }),
+	}),
+	publishDraft: route<wire.PublishReply>()({
+		method: "POST",
+		path: "/materials/:id/publish",
+		action: "library.publish",
+		does: "my draft of one material becomes its next revision",
+		input: shape({ id, note: text(2000).defined(), version: yup.number().strict().required().integer() }),
+	}),
+	manyMaterials: route<wire.Undoable<{ done: number; left: readonly string[] }>>()({
+		method: "POST",
+		path: "/materials-many",
+		action: "library.publish",
+		does: "moves, retires, brings back into use, bins or restores materials of one library in one step; `in-use` says first what stands on them",
+		input: shape({
+			ids: yup.array(id).strict().required().min(1).max(5000),
+			act: yup
+				.string()
+				.strict()
+				.oneOf(["move", "retire", "revive", "remove", "restore"] as const)
+				.required(),
+			group: text(400),
+			successor: id.nullable().notRequired(),
+			inUse: yup.boolean().strict(),
+		}),
+	}),
+	copyMany: route<wire.Undoable<{ copied: number; left: readonly string[] }>>()({
+		method: "POST",
+		path: "/materials-many/copies",
+		action: "library.publish",
+		does: "copies of published materials in another library; names taken there are left out and told",
+		input: shape({ ids: yup.array(id).strict().required().min(1).max(5000), libraryId: id }),
+	}),
+	starMany: route<{ starred: number }>()({
+		method: "POST",
+		path: "/materials-many/star",
+		action: "library.read",
+		does: "my stars on or off, or their order; a star moves nothing",
+		input: shape({
+			ids: yup.array(id).strict().required().min(1).max(5000),
+			on: yup.boolean().strict(),
+			order: yup.boolean().strict(),
+		}),
+	}),
+	removeMaterial: route<wire.Undoable<null>>()({
+		method: "DELETE",
+		path: "/materials/:id",
+		action: "library.publish",
+		does: "to the bin; parts keep the revision that they stand on; `in-use` says first what stands on it",
+		input: shape({ id, inUse: yup.boolean().strict() }),
+	}),
+} as const;

@@ -1,0 +1,172 @@
+import * as yup from "yup";
+import { grantee, id, name, partIds, roleOf, shape, text } from "../shapes";
+import type * as wire from "../wire";
+import { route } from "./route";
+
+/** Projects, their parts and what those are made of. */
+export const partsRoutes = {
+	listProjects: route<readonly wire.ProjectRow[]>()({
+		method: "GET",
+		path: "/projects",
+		action: "project.read",
+		does: "projects",
+		input: shape({}),
+	}),
+	createProject: route<wire.Undoable<{ id: string }>>()({
+		method: "POST",
+		path: "/projects",
+		action: "project.create",
+		does: "an empty project",
+		input: shape({ id, name }),
+	}),
+	renameProject: route<wire.Undoable<null>>()({
+		method: "PATCH",
+		path: "/projects/:id",
+		action: "project.edit",
+		does: "renames a project",
+		input: shape({ id, name }),
+	}),
+	setMoney: route<wire.Undoable<null>>()({
+		method: "PATCH",
+		path: "/projects/:id/money",
+		action: "project.edit",
+		does: "the currency that costs are summed in, and dated rates for others; without a rate nothing is converted",
+		input: shape({
+			id,
+			currency: text(3).required(),
+			rates: yup
+				.array(shape({ currency: text(3).required(), rate: text(30).required(), date: text(10).required() }).required())
+				.strict()
+				.required()
+				.max(30),
+		}),
+	}),
+	removeProject: route<wire.Undoable<null>>()({
+		method: "DELETE",
+		path: "/projects/:id",
+		action: "project.remove",
+		does: "deletes a project; it can be undone",
+		input: shape({ id }),
+	}),
+	getProject: route<wire.ProjectView>()({
+		method: "GET",
+		path: "/projects/:id",
+		action: "project.read",
+		does: "parts, occurrences, assignments, masses and totals",
+		input: shape({ id }),
+	}),
+	importGeometry: route<wire.JobView>()({
+		method: "POST",
+		path: "/projects/:id/geometry",
+		action: "project.edit",
+		does: "a STEP file as the request body; answers a job to follow",
+		raw: "upload",
+		input: shape({ id, file: text(300).required(), job: id }),
+	}),
+	getMesh: route<Uint8Array>()({
+		method: "GET",
+		path: "/projects/:id/geometry/:hash/mesh",
+		action: "project.read",
+		does: "triangles and edges of all solids of one file, packed",
+		raw: "download",
+		input: shape({
+			id,
+			hash: yup
+				.string()
+				.strict()
+				.required()
+				.matches(/^[0-9a-f]{64}$/),
+		}),
+	}),
+	assign: route<wire.Undoable<wire.ProjectView>>()({
+		method: "POST",
+		path: "/projects/:id/assignments",
+		action: "project.edit",
+		does: "gives parts a material's newest revision or my draft of it; null takes it away",
+		input: shape({ id, parts: partIds, materialId: id.nullable().defined().default(null), draft: yup.boolean().strict() }),
+	}),
+	bringForward: route<wire.Undoable<wire.ProjectView>>()({
+		method: "POST",
+		path: "/projects/:id/bring-forward",
+		action: "project.edit",
+		does: "moves parts that are behind to the newest revision",
+		input: shape({ id, parts: partIds }),
+	}),
+	setFollowing: route<wire.Undoable<null>>()({
+		method: "PATCH",
+		path: "/projects/:id/following",
+		action: "project.edit",
+		does: "frozen or not; which edition of a library it follows (0: the latest); which classes of change go forward by themselves",
+		input: shape({
+			id,
+			frozen: yup.boolean().strict(),
+			library: id.notRequired(),
+			edition: yup.number().strict().integer().min(0),
+			forward: yup
+				.string()
+				.strict()
+				.oneOf(["none", "words", "values-added"] as const),
+		}),
+	}),
+	setDefault: route<wire.Undoable<wire.ProjectView>>()({
+		method: "POST",
+		path: "/projects/:id/default",
+		action: "project.edit",
+		does: "the project's default material, given to every part that has none; null takes it from the parts that nobody confirmed",
+		input: shape({ id, materialId: id.nullable().defined().default(null) }),
+	}),
+	confirmDefault: route<wire.Undoable<wire.ProjectView>>()({
+		method: "POST",
+		path: "/projects/:id/default/confirmed",
+		action: "project.edit",
+		does: "parts keep the default because somebody has chosen it for them",
+		input: shape({ id, parts: partIds }),
+	}),
+	shareProject: route<wire.Undoable<null>>()({
+		method: "POST",
+		path: "/projects/:id/grants",
+		action: "project.share",
+		does: "a role in the project for a person, a team or everyone here; null takes it away",
+		input: shape({
+			id,
+			...grantee,
+			role: roleOf(["reader", "editor", "owner"] as const),
+		}),
+	}),
+	getProjectRevision: route<wire.RevisionDocument>()({
+		method: "GET",
+		path: "/projects/:id/materials/:material",
+		action: "project.read",
+		does: "the revision that parts of this project stand on, also where its library may not be seen",
+		input: shape({ id, material: id }),
+	}),
+	createLocal: route<wire.Undoable<{ id: string }>>()({
+		method: "POST",
+		path: "/projects/:id/materials",
+		action: "project.edit",
+		does: "a material of this project only: from a line such as `Gudgeon alloy 2.68 g/cm3`, or a local change of a library's",
+		input: shape({ id, material: id, line: text(2000), from: id.notRequired() }),
+	}),
+	promoteLocal: route<wire.Undoable<{ id: string }>>()({
+		method: "POST",
+		path: "/projects/:id/materials/:material/promotion",
+		action: "project.edit",
+		does: "a project's own material becomes a draft in a library; parts stay on the revision that they have",
+		input: shape({ id, material: id, libraryId: id, newId: id, name }),
+	}),
+	giveUpLocal: route<wire.Undoable<wire.ProjectView>>()({
+		method: "POST",
+		path: "/projects/:id/materials/:material/given-up",
+		action: "project.edit",
+		does: "parts go from a project's own material to another; the own one goes to the project's bin",
+		input: shape({ id, material: id, to: id }),
+	}),
+	massTable: route<Uint8Array>()({
+		method: "GET",
+		path: "/projects/:id/mass.csv",
+		action: "project.read",
+		does: "the mass table with units and revisions as CSV",
+		raw: "download",
+		input: shape({ id, units: yup.string().strict().oneOf(["engineering", "base", "us"]) }),
+	}),
+} as const;

@@ -1,0 +1,158 @@
+import * as yup from "yup";
+import { id, name, shape, text } from "../shapes";
+import type * as wire from "../wire";
+import { route } from "./route";
+
+const ticket = yup
+	.string()
+	.strict()
+	.required()
+	.matches(/^[A-Za-z0-9_-]{43}$/, "a one-time link");
+const password = yup.string().strict().required().max(400);
+
+/** Signing in, people, teams, invitations, tokens. */
+export const peopleRoutes = {
+	signIn: route<wire.SessionView>()({
+		method: "POST",
+		path: "/session/sign-in",
+		action: "session.open",
+		does: "signs in with name and password; sets the session's cookie",
+		open: true,
+		input: shape({ login: text(200).required(), password }),
+	}),
+	signInAs: route<wire.SessionView>()({
+		method: "POST",
+		path: "/session/demo",
+		action: "session.open",
+		does: "signs in as one of the demo's made-up people; refused everywhere else",
+		open: true,
+		input: shape({ person: id }),
+	}),
+	signOut: route<null>()({
+		method: "POST",
+		path: "/session/sign-out",
+		action: "account.own",
+		does: "ends this session, or every session of mine",
+		input: shape({ everywhere: yup.boolean().strict() }),
+	}),
+	readTicket: route<wire.TicketView>()({
+		method: "GET",
+		path: "/tickets/:ticket",
+		action: "session.open",
+		does: "what a one-time link is for, without using it",
+		open: true,
+		input: shape({ ticket }),
+	}),
+	useTicket: route<wire.SessionView>()({
+		method: "POST",
+		path: "/tickets/:ticket",
+		action: "session.open",
+		does: "uses a one-time link: a new account, or a new password; signs in",
+		open: true,
+		input: shape({ ticket, name, login: text(200).required(), password }),
+	}),
+	listPeople: route<wire.PeopleView>()({
+		method: "GET",
+		path: "/people",
+		action: "people.read",
+		does: "people and teams here; open invitations for an administrator",
+		input: shape({}),
+	}),
+	invite: route<wire.TicketLink>()({
+		method: "POST",
+		path: "/people/invitations",
+		action: "people.manage",
+		does: "a one-time link that lets one person make an account",
+		input: shape({
+			name: text(200).defined(),
+			admin: yup.boolean().strict().required(),
+			teams: yup.array(id).strict().required().max(50),
+		}),
+	}),
+	withdrawInvitation: route<null>()({
+		method: "DELETE",
+		path: "/people/invitations/:id",
+		action: "people.manage",
+		does: "an invitation no longer holds",
+		input: shape({ id }),
+	}),
+	changePerson: route<null>()({
+		method: "PATCH",
+		path: "/people/:id",
+		action: "people.manage",
+		does: "name, or administrator or not; the last administrator stays one",
+		input: shape({ id, name: text(50_000), admin: yup.boolean().strict() }),
+	}),
+	resetPassword: route<wire.TicketLink>()({
+		method: "POST",
+		path: "/people/:id/reset",
+		action: "people.manage",
+		does: "a one-time link for a new password; the old one holds until it is used",
+		input: shape({ id }),
+	}),
+	handOver: route<wire.HandedOver>()({
+		method: "POST",
+		path: "/people/:id/leave",
+		action: "people.manage",
+		does: "a person leaves: drafts, libraries, projects and shared views go to another, sessions and tokens end",
+		input: shape({ id, to: id }),
+	}),
+	saveTeam: route<null>()({
+		method: "POST",
+		path: "/teams",
+		action: "people.manage",
+		does: "a team and its members",
+		input: shape({ id, name, members: yup.array(id).strict().required().max(1000) }),
+	}),
+	removeTeam: route<null>()({
+		method: "DELETE",
+		path: "/teams/:id",
+		action: "people.manage",
+		does: "takes a team away, and with it what it could see",
+		input: shape({ id }),
+	}),
+	changeMe: route<null>()({
+		method: "PATCH",
+		path: "/me",
+		action: "account.own",
+		does: "my name, initials or password; a new password ends my other sessions",
+		input: shape({ name: text(50_000), initials: text(10), password: text(400), oldPassword: text(400) }),
+	}),
+	listSessions: route<readonly wire.DeviceView[]>()({
+		method: "GET",
+		path: "/me/sessions",
+		action: "account.own",
+		does: "where I am signed in",
+		input: shape({}),
+	}),
+	listTokens: route<readonly wire.TokenView[]>()({
+		method: "GET",
+		path: "/me/tokens",
+		action: "account.own",
+		does: "my tokens for scripts; never their secrets",
+		input: shape({}),
+	}),
+	makeToken: route<wire.TokenSecret>()({
+		method: "POST",
+		path: "/me/tokens",
+		action: "account.own",
+		does: "a token for scripts, with a scope and a last day; its secret is shown this once",
+		input: shape({
+			id,
+			name,
+			scope: yup
+				.string()
+				.strict()
+				.oneOf(["read", "write"] as const)
+				.required(),
+			days: yup.number().strict().required().integer().min(1).max(365),
+		}),
+	}),
+	removeToken: route<null>()({
+		method: "DELETE",
+		path: "/me/tokens/:id",
+		action: "account.own",
+		does: "a token of mine no longer opens anything",
+		input: shape({ id }),
+	}),
+} as const;

@@ -1,0 +1,63 @@
+import * as yup from "yup";
+
+/** Shapes of inputs that several routes share. They check form and size; core checks meaning. */
+
+export const id = yup
+	.string()
+	.strict()
+	.required()
+	.matches(/^[0-9a-zA-Z-]{1,64}$/, "an id");
+export const text = (max: number) => yup.string().strict().max(max);
+// a generous ceiling of shape; core says what a name may be, with its own message
+export const name = yup.string().strict().required().max(50_000);
+export const partIds = yup.array(id).strict().required().min(1).max(50_000);
+
+export function shape<T extends yup.ObjectShape>(fields: T) {
+	return yup.object(fields).strict().noUnknown();
+}
+
+export const edit = yup
+	.object({ at: yup.string().strict().required().max(320), from: yup.mixed().nullable(), to: yup.mixed().nullable() })
+	.strict()
+	.noUnknown();
+
+export const digits = (most: number) =>
+	yup
+		.string()
+		.strict()
+		.matches(new RegExp(`^\\d{1,${most}}$`), "a whole number");
+
+/** What narrows a list of materials; every entry is optional. */
+export const narrowing = {
+	text: text(200),
+	library: text(4000),
+	group: text(4000),
+	family: text(4000),
+	supplier: text(4000),
+	ready: text(400),
+	carries: text(400),
+	evidence: text(200),
+	basis: text(200),
+	offered: text(4000),
+	open: text(200),
+	marks: text(200),
+	starred: yup.string().strict().oneOf(["1"]),
+	review: yup.string().strict().oneOf(["passed"]),
+	where: text(4000),
+	sort: text(100),
+	dir: yup.string().strict().oneOf(["asc", "desc"]),
+};
+
+/** Whom a role is for: a person or a team by id; everyone has none. */
+export const grantee = {
+	by: yup
+		.string()
+		.strict()
+		.oneOf(["person", "team", "everyone"] as const)
+		.required(),
+	subject: text(64).defined(),
+};
+
+/** One of these roles; null takes it away. */
+export const roleOf = <R extends string>(roles: readonly R[]) =>
+	yup.string().strict().oneOf(roles).nullable().defined().default(null);

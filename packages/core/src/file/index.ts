@@ -1,0 +1,2 @@
+export { cleanFileName, endingOf, mismatch } from "./name";
+export { type Sniffed, sniff } from "./sniff";

@@ -1,0 +1,71 @@
+import type { Check, CheckContext } from "./checks";
+import { sameNumbers } from "./edit";
+import type { Material } from "./types";
+import { valueLabel } from "./value";
+
+const FIELD_WORD: Readonly<Record<string, string>> = {
+	designations: "designation",
+	supplier: "supplier",
+	price: "price",
+	links: "link",
+	description: "description",
+	colour: "look",
+};
+
+/** What came along from a base: unconfirmed values and words, a twin under a new name, the base's own designation. */
+export function originChecks(material: Material, context: CheckContext): Check[] {
+	return [...carriedChecks(material), ...twinChecks(material, context)];
+}
+
+function carriedChecks(material: Material): Check[] {
+	const checks: Check[] = [];
+	const carried = Object.values(material.values).filter((v) => v.carried !== undefined);
+	const first = carried[0];
+	if (first !== undefined) {
+		const names = [...new Set(carried.map((v) => valueLabel(v).name))];
+		checks.push({
+			code: "carried-over",
+			severity: "doubtful",
+			title: carried.length === 1 ? "1 carried-over value" : `${carried.length} carried-over values`,
+			detail: `${listed(names)} as in ${first.carried?.name}. Confirm or replace each.`,
+			figures: [],
+			values: carried.map((v) => v.id),
+		});
+	}
+	const fields = Object.entries(material.carriedFields);
+	const words = fields.map(([field]) => FIELD_WORD[field] ?? field);
+	if (fields[0] !== undefined) {
+		checks.push({
+			code: "carried-words",
+			severity: "doubtful",
+			title: material.carriedFields.designations ? "Designation still the base’s" : "Words still the base’s",
+			detail: `${listed(words)} came along from ${fields[0][1].name}. Confirm or replace.`,
+			figures: [],
+			values: [],
+		});
+	}
+	return checks;
+}
+
+/** Renamed, but every number is the base's. */
+function twinChecks(material: Material, { base }: CheckContext): Check[] {
+	if (base == null) return [];
+	const ids = Object.keys(material.values);
+	const same = ids.filter((id) => sameNumbers(material.values[id] ?? null, base.document.values[id] ?? null));
+	const follows = ids.some((id) => material.values[id]?.follows !== undefined);
+	if (ids.length < 3 || same.length !== ids.length || follows) return [];
+	return [
+		{
+			code: "same-as-base",
+			severity: "doubtful",
+			title: `Every number is that of ${base.name}`,
+			detail: `All ${ids.length} values equal the base. If it is the same material, use the base; else put in its own numbers.`,
+			figures: [],
+			values: ids,
+		},
+	];
+}
+
+function listed(names: readonly string[]): string {
+	return names.length > 4 ? `${names.slice(0, 3).join(", ")} and ${names.length - 3} more` : names.join(", ");
+}

@@ -1,0 +1,50 @@
+import { type Component, ownRow, property } from "../property";
+import { type ParseOptions, parseQuantity, parseReadings } from "../quantity";
+import { ok, type Result } from "../result";
+import type { Coefficient, NumberValue, ValueHead } from "./types";
+
+export type Details = Partial<
+	Pick<
+		NumberValue,
+		"qualifier" | "condition" | "evidence" | "basis" | "source" | "sourceId" | "spread" | "working" | "own" | "follows"
+	>
+>;
+
+/** Makes a number, a range or readings from typed text: the text kept, its SI doubles beside it. Not carried over: somebody typed it. */
+export function makeValue(
+	id: string,
+	propertyId: string,
+	text: string,
+	options: ParseOptions,
+	details: Details = {},
+): Result<NumberValue> {
+	const spec = details.own === undefined ? property(propertyId) : ownRow(details.own);
+	const present = Object.fromEntries(Object.entries(details).filter(([, v]) => v !== undefined && v !== "")) as Details;
+	const head: ValueHead = { id, property: propertyId };
+	const list = spec.scales === true ? null : parseReadings(text, spec, options);
+	if (list !== null) {
+		if (!list.ok) return list;
+		const { readings, entered } = list.value;
+		const ends = { low: Math.min(...readings), high: Math.max(...readings) };
+		const mark = options.decimalMark === undefined ? {} : { mark: options.decimalMark };
+		return ok({ ...head, kind: "readings", entered, ...mark, ...ends, readings, ...present });
+	}
+	const parsed = parseQuantity(text, spec, options);
+	if (!parsed.ok) return parsed;
+	const { entered, mark, low, high } = parsed.value;
+	return ok({ ...head, entered, ...(mark === null ? {} : { mark }), low, high, ...present });
+}
+
+/** One number of a directional set or a model. */
+export function makeCoefficient(text: string, spec: Component, options: ParseOptions): Result<Coefficient> {
+	const parsed = parseQuantity(text, spec, options);
+	if (!parsed.ok) return parsed;
+	const { entered, mark, low, high } = parsed.value;
+	return ok({ entered, ...(mark === null ? {} : { mark }), low, high });
+}
+
+/** The middle of a coefficient, SI; null when it is open. */
+export function coefficient(value: Coefficient | undefined): number | null {
+	if (value === undefined || value.low === null || value.high === null) return value?.low ?? value?.high ?? null;
+	return value.low === value.high ? value.low : value.low / 2 + value.high / 2;
+}

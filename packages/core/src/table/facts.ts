@@ -1,0 +1,183 @@
+import {
+	type Check,
+	checkMaterial,
+	firstValue,
+	isNumber,
+	isSeries,
+	type Material,
+	type MaterialValue,
+	type Readiness,
+	readiness,
+	workingOf,
+	workingValue,
+} from "../material";
+import { familyName, type OwnProperty } from "../property";
+
+/** Raised whenever the same document would give other facts; stored ones of another version are made anew. */
+export const FACTS_VERSION = 2;
+
+/** What finding needs to know of one document, so that no document is read to answer a question about thousands. */
+export type Facts = {
+	/** `[property, low, high, working]`, SI, null where open or none; the first of a property leads. */
+	readonly spans: readonly (readonly [string, number | null, number | null, number | null])[];
+	/** The family and everything above it. */
+	readonly family: readonly string[];
+	readonly supplier: readonly string[];
+	/** Uses that it is ready for, with or without doubts. */
+	readonly ready: readonly string[];
+	readonly carries: readonly string[];
+	readonly evidence: readonly string[];
+	readonly basis: readonly string[];
+	/** What is still open: carried over, without a source, a check that says wrong. */
+	readonly open: readonly string[];
+	/** Words that a text filter looks in. */
+	readonly words: string;
+	readonly readiness: readonly Readiness[];
+};
+
+/** What the table itself keeps of them. */
+export type TableFacts = Omit<Facts, "readiness">;
+
+/** Kinds of data that a material may carry, in the order they are shown. */
+export const CARRIES = [
+	{ id: "flow_curve", name: "a flow curve or model" },
+	{ id: "over_temperature", name: "values over temperature" },
+	{ id: "modulus_over_temperature", name: "temperature-dependent E" },
+	{ id: "directional", name: "a directional set" },
+	{ id: "rubber_model", name: "a hyperelastic model" },
+	{ id: "sn_curve", name: "an S-N curve" },
+	{ id: "creep_model", name: "a creep model" },
+	{ id: "bh_curve", name: "a B-H curve" },
+	{ id: "loss", name: "loss data" },
+	{ id: "demagnetisation", name: "demagnetisation curves" },
+	{ id: "readings", name: "readings of specimens" },
+	{ id: "composition", name: "a composition" },
+	{ id: "price", name: "a price" },
+] as const;
+
+/** What may still be open on a material. */
+export const OPEN = [
+	{ id: "carried", name: "carried over, open" },
+	{ id: "no_source", name: "a value without a source" },
+	{ id: "no_evidence", name: "a value without evidence" },
+	{ id: "wrong", name: "a check says wrong" },
+	{ id: "draft", name: "my draft" },
+] as const;
+
+/** Marks of a material's row. */
+export const MARKS = [
+	{ id: "working", name: "on the working list" },
+	{ id: "retired", name: "retired" },
+] as const;
+
+const FORM_CARRIES: Readonly<Record<string, string>> = {
+	stress_strain: "flow_curve",
+	plasticity_model: "flow_curve",
+	hyperelastic_model: "rubber_model",
+	sn_curve: "sn_curve",
+	creep_model: "creep_model",
+	bh_curve: "bh_curve",
+	core_loss: "loss",
+	core_loss_model: "loss",
+	demagnetisation: "demagnetisation",
+};
+
+/**
+ * @param own properties that the library adds to the catalogue; a use may need some of them
+ */
+export function factsOf(material: Material, own: readonly OwnProperty[] = []): Facts {
+	const checks = checkMaterial(material);
+	const uses = readiness(material, checks, own);
+	const values = Object.values(material.values);
+	return {
+		spans: spansOf(material),
+		family: withAbove(material.family, "."),
+		supplier: material.supplier === "" ? [] : [material.supplier],
+		ready: uses.filter((r) => r.state !== "not-ready").map((r) => r.use),
+		carries: carriesOf(material),
+		evidence: distinct(values.map((v) => v.evidence ?? "none")),
+		basis: distinct(values.map((v) => v.basis ?? "none")),
+		open: openOf(material, checks),
+		words: wordsOf(material),
+		readiness: uses,
+	};
+}
+
+/** `a.b.c` and all that stands above it: `a`, `a.b`, `a.b.c`. */
+export function withAbove(path: string | null, separator: string): readonly string[] {
+	if (path === null || path === "") return [];
+	const steps = path.split(separator);
+	return steps.map((_, i) => steps.slice(0, i + 1).join(separator));
+}
+
+function distinct(words: readonly string[]): readonly string[] {
+	return [...new Set(words)].sort();
+}
+
+/** Spans of every property; the first number of each leads, as it does in the grid. */
+function spansOf(material: Material): Facts["spans"] {
+	const byProperty = new Map<string, MaterialValue[]>();
+	for (const value of Object.values(material.values)) {
+		if (ends(value) !== null) byProperty.set(value.property, [...(byProperty.get(value.property) ?? []), value]);
+	}
+	return [...byProperty].flatMap(([property, list]) => {
+		const first = firstValue(material, property);
+		const leading = first ?? (list[0] as MaterialValue);
+		const working = first === null ? workingOf(material, property) : (workingValue(first) ?? first.low ?? first.high);
+		return [leading, ...list.filter((v) => v !== leading)].map((value, i) => {
+			const [low, high] = ends(value) as readonly [number | null, number | null];
+			return [property, low, high, i === 0 ? working : null] as const;
+		});
+	});
+}
+
+/** What a value reaches over, SI; null when it is not made of numbers of its property. A curve has no single property. */
+function ends(value: MaterialValue): readonly [number | null, number | null] | null {
+	if (isNumber(value)) return [value.low, value.high];
+	if (!isSeries(value) || value.kind !== "table") return null;
+	const column = value.columns.at(-1);
+	if (column === undefined || column.si.length === 0) return null;
+	return [Math.min(...column.si), Math.max(...(column.high ?? column.si))];
+}
+
+function carriesOf(material: Material): readonly string[] {
+	const kinds = new Set<string>();
+	for (const value of Object.values(material.values)) {
+		const form = FORM_CARRIES[value.property];
+		if (form !== undefined && (isSeries(value) || value.kind === "model")) kinds.add(form);
+		if (value.kind === "set") kinds.add("directional");
+		if (value.kind === "readings") kinds.add("readings");
+		if (isSeries(value) && value.columns.some((c) => c.of === "temperature")) {
+			kinds.add("over_temperature");
+			if (value.property === "youngs_modulus") kinds.add("modulus_over_temperature");
+		}
+	}
+	if (material.composition.length > 0) kinds.add("composition");
+	if (material.price !== null) kinds.add("price");
+	return [...kinds].sort();
+}
+
+function openOf(material: Material, checks: readonly Check[]): readonly string[] {
+	const values = Object.values(material.values).filter((v) => v.kind !== "unknown" && v.kind !== "not-applicable");
+	const open: string[] = [];
+	if (values.some((v) => v.carried !== undefined) || Object.keys(material.carriedFields).length > 0) open.push("carried");
+	if (values.some((v) => v.source === undefined && v.sourceId === undefined)) open.push("no_source");
+	if (values.some((v) => v.evidence === undefined)) open.push("no_evidence");
+	if (checks.some((c) => c.severity === "wrong" && c.acknowledged === undefined)) open.push("wrong");
+	return open;
+}
+
+function wordsOf(material: Material): string {
+	const words = [
+		material.supplier,
+		material.condition,
+		material.productForm,
+		material.description,
+		...material.designations.map((d) => `${d.system ?? ""} ${d.text}`),
+		material.family === null ? "" : (familyName(material.family) ?? ""),
+	];
+	return words
+		.filter((w) => w.trim() !== "")
+		.join("\n")
+		.toLowerCase();
+}

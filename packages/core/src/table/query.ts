@@ -1,0 +1,65 @@
+import type { Where } from "../material";
+import type { TableFacts } from "./facts";
+
+/** Facets of the rows. `all`: every ticked word has to be there, so its counts go with all other ticks. */
+export const FACETS = [
+	{ id: "library", all: false },
+	{ id: "group", all: false },
+	{ id: "family", all: false },
+	{ id: "supplier", all: false },
+	{ id: "ready", all: true },
+	{ id: "carries", all: true },
+	{ id: "evidence", all: false },
+	{ id: "basis", all: false },
+	{ id: "offered", all: false },
+	{ id: "open", all: true },
+	{ id: "marks", all: true },
+] as const;
+export type FacetId = (typeof FACETS)[number]["id"];
+
+/** One row to be kept: a material's newest revision (`person` null) or one person's draft of it. */
+export type TableRow = {
+	readonly id: string;
+	readonly person: string | null;
+	readonly name: string;
+	readonly library: string;
+	readonly group: string;
+	/** Codes and shop name, looked in by the text filter. */
+	readonly codes: string;
+	readonly offeredFor: readonly string[];
+	/** What the row says beside its document: see `MARKS`. */
+	readonly marks: readonly string[];
+	/** Milliseconds. */
+	readonly changedAt: number;
+	/** `2027-03-01`; null: no review planned. */
+	readonly review: string | null;
+	readonly facts: TableFacts;
+};
+
+export type TableQuery = {
+	readonly spans: readonly Where[];
+	/** Wanted words by facet; an absent or empty list wants nothing. */
+	readonly facets: Readonly<Partial<Record<FacetId, readonly string[]>>>;
+	/** Space-separated pieces, each of which has to occur. */
+	readonly text: string;
+	/** Only these materials, when given. */
+	readonly only?: ReadonlySet<string>;
+	/** Only materials whose review date is before this day. */
+	readonly reviewBefore?: string;
+	/** `name`, `group`, `changed` or a property. */
+	readonly sort: string;
+	readonly descending: boolean;
+	readonly counts: boolean;
+};
+
+/** Who asks: the libraries that may be read, and whose drafts stand in place of what is published. */
+export type Seer = { readonly person: string; readonly libraries: ReadonlySet<string> };
+
+export type TableAnswer = {
+	/** Rows that the seer sees at all. */
+	readonly all: number;
+	/** Rows that pass, in the wanted order. */
+	readonly hits: Int32Array;
+	/** Counts by word, each going with every other choice; empty when not asked for. */
+	readonly counts: Readonly<Record<string, ReadonlyMap<string, number>>>;
+};

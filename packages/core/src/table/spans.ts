@@ -1,0 +1,61 @@
+/**
+ * One property of every row: the ends between which its first value lies, and the number it works with. SI.
+ * A blank row has `low` +Infinity and `high` -Infinity, so that it never meets a wanted span; an open end is infinite.
+ */
+export type Spans = {
+	low: Float64Array;
+	high: Float64Array;
+	/** NaN where nothing can be worked with. */
+	working: Float64Array;
+	/** Further values of a row: row, low and high in step. */
+	extraRow: Int32Array;
+	extraLow: Float64Array;
+	extraHigh: Float64Array;
+};
+
+export function blankSpans(rows: number): Spans {
+	return {
+		low: new Float64Array(rows).fill(Number.POSITIVE_INFINITY),
+		high: new Float64Array(rows).fill(Number.NEGATIVE_INFINITY),
+		working: new Float64Array(rows).fill(Number.NaN),
+		extraRow: new Int32Array(0),
+		extraLow: new Float64Array(0),
+		extraHigh: new Float64Array(0),
+	};
+}
+
+/**
+ * Adds one to `fails` of every row that has no value between `from` and `to` (a value meets a span when any of it lies
+ * inside). Nothing is checked or allocated here.
+ * @param rows how many rows from the start are looked at
+ */
+export function failOutside(spans: Spans, rows: number, from: number, to: number, fails: Uint8Array): void {
+	const { low, high, extraRow, extraLow, extraHigh } = spans;
+	// without a branch: a quarter faster on numbers in no order
+	for (let i = 0; i < rows; i++) fails[i] += +(low[i] > to) | +(high[i] < from);
+	// a row that fails by its first value may pass by another; each row is forgiven once
+	let forgiven = -1;
+	for (let k = 0; k < extraRow.length; k++) {
+		const row = extraRow[k];
+		if (row === forgiven || row >= rows || extraLow[k] > to || extraHigh[k] < from) continue;
+		if (low[row] > to || high[row] < from) fails[row] -= 1;
+		forgiven = row;
+	}
+}
+
+/** Further values of rows, laid out for the loop above: rows ascending, all of a row together. */
+export function setExtras(spans: Spans, further: ReadonlyMap<number, readonly (readonly [number, number])[]>): void {
+	const flat = [...further].sort((a, b) => a[0] - b[0]).flatMap(([row, ends]) => ends.map((e) => [row, ...e] as const));
+	spans.extraRow = Int32Array.from(flat, (e) => e[0]);
+	spans.extraLow = Float64Array.from(flat, (e) => e[1]);
+	spans.extraHigh = Float64Array.from(flat, (e) => e[2]);
+}
+
+/** The same columns with room for more rows. */
+export function grownSpans(spans: Spans, rows: number): Spans {
+	const grown = blankSpans(rows);
+	grown.low.set(spans.low);
+	grown.high.set(spans.high);
+	grown.working.set(spans.working);
+	return { ...grown, extraRow: spans.extraRow, extraLow: spans.extraLow, extraHigh: spans.extraHigh };
+}

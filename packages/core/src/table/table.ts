@@ -1,0 +1,370 @@
+import { type TableFacts, withAbove } from "./facts";
+import { NameIndex, type RankedRow } from "./nameindex";
+import { compareNames } from "./names";
+import { NameOrder } from "./order";
+import { FACETS, type FacetId, type Seer, type TableAnswer, type TableQuery, type TableRow } from "./query";
+import { SetColumn } from "./sets";
+import { blankSpans, failOutside, grownSpans, type Spans, setExtras } from "./spans";
+
+const HIDDEN = 128;
+
+/**
+ * Materials as columns: every question about many of them is one pass over a few typed arrays. Rows are put, replaced
+ * and taken away one by one; what depends on all rows is made when first asked for after a change.
+ */
+export class MaterialTable {
+	/** Grows with every change; what was made for another version is out of date. */
+	version = 0;
+	/** Rows from the start that may be in use. */
+	private size = 0;
+	private capacity = 0;
+	private readonly free: number[] = [];
+	private readonly rowOf = new Map<string, number>();
+	private readonly ids: string[] = [];
+	private readonly names: string[] = [];
+	private readonly index = new NameIndex();
+	private readonly texts: string[] = [];
+	private readonly reviews: (string | null)[] = [];
+	/** "" for a published row, "-" for a slot that is not in use. */
+	private readonly persons: string[] = [];
+	private changed = new Float64Array(0);
+	private readonly spans = new Map<string, Spans>();
+	/** Values of a property beside the first, by row; laid out anew when next asked for. */
+	private readonly further = new Map<string, Map<number, readonly (readonly [number, number])[]>>();
+	private readonly stale = new Set<string>();
+	private readonly facets: Readonly<Record<FacetId, SetColumn>>;
+	private readonly order = new NameOrder((row) => [this.names[row], this.ids[row]]);
+	private readonly cache = new Map<string, { version: number; value: unknown }>();
+
+	constructor() {
+		this.facets = Object.fromEntries(FACETS.map((f) => [f.id, new SetColumn(0)])) as Record<FacetId, SetColumn>;
+	}
+
+	/** Takes in many rows at once. */
+	load(rows: Iterable<TableRow>): void {
+		this.beginLoad(0);
+		for (const row of rows) this.put(row);
+		this.endLoad();
+	}
+
+	/** Many rows are about to be put; their names are sorted once, at the end. Nothing may be asked in between. */
+	beginLoad(expected: number): void {
+		// room for new ones too, so that the next put need not move everything
+		if (expected > this.capacity) this.grow(Math.ceil(expected * 1.25));
+		this.order.pause();
+	}
+
+	endLoad(): void {
+		this.order.resume();
+	}
+
+	/** Puts a row, in place of the one of the same material and person. */
+	put(row: TableRow): void {
+		this.remove(row.id, row.person);
+		const at = this.free.pop() ?? this.size++;
+		if (at >= this.capacity) this.grow(Math.max(64, this.capacity * 2));
+		this.rowOf.set(keyOf(row.id, row.person), at);
+		this.ids[at] = row.id;
+		this.names[at] = row.name;
+		this.index.put(at, `${row.name}\n${row.codes}`);
+		this.persons[at] = row.person ?? "";
+		this.texts[at] = `${row.name}\n${row.group}\n${row.codes}\n`.toLowerCase() + row.facts.words;
+		this.reviews[at] = row.review;
+		this.changed[at] = row.changedAt;
+		const { facts } = row;
+		this.facets.library.put(at, [row.library]);
+		this.facets.group.put(at, withAbove(row.group, " / "));
+		this.facets.family.put(at, facts.family);
+		this.facets.supplier.put(at, facts.supplier);
+		this.facets.ready.put(at, facts.ready);
+		this.facets.carries.put(at, facts.carries);
+		this.facets.evidence.put(at, facts.evidence);
+		this.facets.basis.put(at, facts.basis);
+		this.facets.offered.put(at, row.offeredFor);
+		this.facets.marks.put(at, row.marks);
+		this.facets.open.put(at, row.person === null ? facts.open : [...facts.open, "draft"]);
+		this.putSpans(at, facts);
+		this.order.add(at);
+		this.version++;
+	}
+
+	/** Takes a row away; nothing happens when there is none. */
+	remove(id: string, person: string | null): void {
+		const key = keyOf(id, person);
+		const at = this.rowOf.get(key);
+		if (at === undefined) return;
+		this.order.remove(at);
+		this.rowOf.delete(key);
+		this.persons[at] = "-";
+		this.index.remove(at);
+		this.free.push(at);
+		for (const [property, spans] of this.spans) {
+			spans.low[at] = Number.POSITIVE_INFINITY;
+			spans.high[at] = Number.NEGATIVE_INFINITY;
+			spans.working[at] = Number.NaN;
+			if (this.further.get(property)?.delete(at) === true) this.stale.add(property);
+		}
+		this.version++;
+	}
+
+	clear(): void {
+		for (const key of [...this.rowOf.keys()]) {
+			const [id = "", person = ""] = key.split("\u0000");
+			this.remove(id, person === "" ? null : person);
+		}
+		this.spans.clear();
+		this.further.clear();
+	}
+
+	idOf(row: number): string {
+		return this.ids[row];
+	}
+
+	nameOf(row: number): string {
+		return this.names[row];
+	}
+
+	groupOf(row: number): string {
+		return this.facets.group.sets[this.facets.group.codes[row]].at(-1) ?? "";
+	}
+
+	/** The column of a property; undefined when no row has it. */
+	spansOf(property: string): Spans | undefined {
+		const spans = this.spans.get(property);
+		if (spans !== undefined && this.stale.delete(property)) setExtras(spans, this.further.get(property) ?? new Map());
+		return spans;
+	}
+
+	/** Rows that the seer sees, one byte each: 0, or a number above every count of failed tests. */
+	private hiddenFrom(seer: Seer): { readonly bytes: Uint8Array; readonly count: number } {
+		return this.cached(`hidden ${seer.person} ${[...seer.libraries].sort().join(" ")}`, () => {
+			const bytes = new Uint8Array(this.capacity).fill(HIDDEN);
+			const readable = this.facets.library.passing([...seer.libraries], false);
+			let count = 0;
+			for (let i = 0; i < this.size; i++) {
+				const person = this.persons[i];
+				if (readable[this.facets.library.codes[i]] === 0 || (person !== "" && person !== seer.person)) continue;
+				// my own draft stands in place of what is published
+				if (person === "" && this.rowOf.has(keyOf(this.ids[i], seer.person))) continue;
+				bytes[i] = 0;
+				count++;
+			}
+			return { bytes, count };
+		});
+	}
+
+	find(query: TableQuery, seer: Seer): TableAnswer {
+		const { size } = this;
+		const { bytes, count } = this.hiddenFrom(seer);
+		/** Tests that a row fails; HIDDEN and above: not there for this seer. */
+		const fails = bytes.slice();
+		/** 1 + the facet that a row failed last; what matters only where it is the one test failed. */
+		const which = new Uint8Array(this.capacity);
+		for (const { property, low, high } of query.spans) this.failSpan(property, low, high, fails);
+		this.failFacets(query, fails, which);
+		this.failOthers(query, fails);
+		const passing = this.orderFor(query.sort, query.descending);
+		const hits = new Int32Array(passing.length);
+		let found = 0;
+		for (let k = 0; k < passing.length; k++) {
+			const row = passing[k];
+			hits[found] = row;
+			found += fails[row] === 0 ? 1 : 0;
+		}
+		const answer = hits.subarray(0, found);
+		return { all: count, hits: answer, counts: query.counts ? this.counts(query, size, answer, fails, which) : {} };
+	}
+
+	/** How many of some rows bear one of these ids. */
+	countIds(rows: Int32Array, ids: ReadonlySet<string>): number {
+		if (ids.size === 0) return 0;
+		let count = 0;
+		for (const row of rows) count += +ids.has(this.ids[row]);
+		return count;
+	}
+
+	/** How many of some rows had to be reviewed before this day. */
+	countOverdue(rows: Int32Array, before: string): number {
+		let count = 0;
+		for (const row of rows) {
+			const review = this.reviews[row];
+			count += +(review != null && review < before);
+		}
+		return count;
+	}
+
+	/** The rows that the seer sees whose names or codes answer best, exact ones first. */
+	search(text: string, most: number, seer: Seer): readonly RankedRow[] {
+		const { bytes } = this.hiddenFrom(seer);
+		return this.index.search(text, (row) => bytes[row] === 0, most);
+	}
+
+	private failSpan(property: string, low: number | null, high: number | null, fails: Uint8Array): void {
+		const spans = this.spansOf(property);
+		const [from, to] = [low ?? Number.NEGATIVE_INFINITY, high ?? Number.POSITIVE_INFINITY];
+		if (spans !== undefined) failOutside(spans, this.size, from, to, fails);
+		else for (let i = 0; i < this.size; i++) fails[i] += 1;
+	}
+
+	private failFacets(query: TableQuery, fails: Uint8Array, which: Uint8Array): void {
+		FACETS.forEach((facet, f) => {
+			const wanted = query.facets[facet.id] ?? [];
+			if (wanted.length === 0) return;
+			const { codes } = this.facets[facet.id];
+			const passing = this.facets[facet.id].passing(wanted, facet.all);
+			for (let i = 0; i < this.size; i++) {
+				if (passing[codes[i]] !== 0) continue;
+				fails[i]++;
+				which[i] = facet.all ? 0 : f + 1;
+			}
+		});
+	}
+
+	private failOthers(query: TableQuery, fails: Uint8Array): void {
+		const misses = this.textMisses(query.text);
+		if (misses !== null) for (let i = 0; i < this.size; i++) fails[i] += misses[i];
+		if (query.only !== undefined) for (let i = 0; i < this.size; i++) fails[i] += query.only.has(this.ids[i]) ? 0 : 1;
+		if (query.reviewBefore !== undefined) {
+			const { reviewBefore } = query;
+			for (let i = 0; i < this.size; i++) {
+				const review = this.reviews[i];
+				fails[i] += review != null && review < reviewBefore ? 0 : 1;
+			}
+		}
+	}
+
+	/** One byte a row, 1 where the text is not found; null for no text. Kept until the table or the text changes. */
+	textMisses(text: string): Uint8Array | null {
+		const pieces = text
+			.toLowerCase()
+			.split(/\s+/)
+			.filter((p) => p !== "");
+		if (pieces.length === 0) return null;
+		return this.cached(`text ${pieces.join(" ")}`, () => {
+			const misses = new Uint8Array(this.capacity);
+			for (let i = 0; i < this.size; i++) misses[i] = pieces.every((p) => this.texts[i].includes(p)) ? 0 : 1;
+			return misses;
+		});
+	}
+
+	/** A word of a facet counts the rows that would pass if only that facet asked for it. */
+	private counts(
+		query: TableQuery,
+		size: number,
+		hits: Int32Array,
+		fails: Uint8Array,
+		which: Uint8Array,
+	): Record<string, ReadonlyMap<string, number>> {
+		const asked = FACETS.map((f) => !f.all && (query.facets[f.id] ?? []).length > 0);
+		const tallies = FACETS.map((f) => new Uint32Array(this.facets[f.id].sets.length));
+		FACETS.forEach((facet, f) => {
+			const { codes } = this.facets[facet.id];
+			const tally = tallies[f];
+			for (let k = 0; k < hits.length; k++) tally[codes[hits[k]]]++;
+		});
+		if (asked.some(Boolean)) {
+			const codes = FACETS.map((f) => this.facets[f.id].codes);
+			for (let i = 0; i < size; i++) {
+				if (fails[i] !== 1 || which[i] === 0) continue;
+				const f = which[i] - 1;
+				tallies[f][codes[f][i]]++;
+			}
+		}
+		return Object.fromEntries(FACETS.map((facet, f) => [facet.id, this.facets[facet.id].byWord(tallies[f])]));
+	}
+
+	/** All rows in an order. Blanks stand last whichever way a property is sorted; equals stand by name. */
+	private orderFor(sort: string, descending: boolean): Int32Array {
+		return this.cached(`order ${sort} ${descending}`, () => {
+			const byName = this.order.rows();
+			if (sort === "name") return descending ? byName.slice().reverse() : byName;
+			if (sort === "changed") return sortedBy(byName, this.changed, descending);
+			const spans = this.spans.get(sort);
+			if (spans !== undefined) return sortedBy(byName, spans.working, descending);
+			return this.byGroup(byName, descending);
+		});
+	}
+
+	/** Groups by their paths, names inside them: one counting pass over the names. */
+	private byGroup(byName: Int32Array, descending: boolean): Int32Array {
+		const { codes, sets } = this.facets.group;
+		const paths = sets.map((s) => s.at(-1) ?? "");
+		const sorted = [...paths.keys()].sort((a, b) => compareNames(paths[a], paths[b]));
+		if (descending) sorted.reverse();
+		const starts = new Int32Array(sets.length);
+		for (const row of byName) starts[codes[row]]++;
+		let at = 0;
+		for (const code of sorted) {
+			const count = starts[code];
+			starts[code] = at;
+			at += count;
+		}
+		const rows = new Int32Array(byName.length);
+		for (const row of byName) rows[starts[codes[row]]++] = row;
+		return rows;
+	}
+
+	private putSpans(at: number, facts: TableFacts): void {
+		const extra = new Map<string, [number, number][]>();
+		for (const [property, low, high, working] of facts.spans) {
+			const from = low ?? Number.NEGATIVE_INFINITY;
+			const to = high ?? Number.POSITIVE_INFINITY;
+			const extras = extra.get(property);
+			if (extras !== undefined) {
+				extras.push([from, to]);
+				continue;
+			}
+			extra.set(property, []);
+			let spans = this.spans.get(property);
+			if (spans === undefined) {
+				spans = blankSpans(this.capacity);
+				this.spans.set(property, spans);
+			}
+			spans.low[at] = from;
+			spans.high[at] = to;
+			spans.working[at] = working ?? Number.NaN;
+		}
+		for (const [property, ends] of extra) {
+			if (ends.length === 0) continue;
+			const rows = this.further.get(property) ?? new Map();
+			this.further.set(property, rows.set(at, ends));
+			this.stale.add(property);
+		}
+	}
+
+	private grow(capacity: number): void {
+		this.capacity = capacity;
+		const changed = new Float64Array(capacity);
+		changed.set(this.changed);
+		this.changed = changed;
+		for (const column of Object.values(this.facets)) column.grow(capacity);
+		for (const [property, spans] of this.spans) this.spans.set(property, grownSpans(spans, capacity));
+	}
+
+	/** Something made from all rows, kept while the table stays as it is. A handful of the latest is enough. */
+	private cached<T>(key: string, make: () => T): T {
+		const known = this.cache.get(key);
+		if (known?.version === this.version) return known.value as T;
+		const value = make();
+		this.cache.delete(key);
+		this.cache.set(key, { version: this.version, value });
+		if (this.cache.size > 24) this.cache.delete(this.cache.keys().next().value as string);
+		return value;
+	}
+}
+
+function keyOf(id: string, person: string | null): string {
+	return `${id}\u0000${person ?? ""}`;
+}
+
+function sortedBy(byName: Int32Array, key: Float64Array, descending: boolean): Int32Array {
+	const sign = descending ? -1 : 1;
+	const there = byName.filter((row) => !Number.isNaN(key[row]));
+	const blank = byName.filter((row) => Number.isNaN(key[row]));
+	// a stable sort, so equals keep the order of names
+	there.sort((a, b) => sign * (key[a] - key[b]));
+	const rows = new Int32Array(byName.length);
+	rows.set(there);
+	rows.set(blank, there.length);
+	return rows;
+}

@@ -1,0 +1,320 @@
+import { createHash } from "node:crypto";
+import { type RouteInput, type TakenEdition, UPLOAD_LIMIT_BYTES } from "@alvek/contract";
+import { canonicalJson, cleanName, decodeMaterial, type Material, nameKey } from "@alvek/core/material";
+import { fail, ok, type Result } from "@alvek/core/result";
+import type { Blobs } from "../db/blobs";
+import type { Sql } from "../db/connection";
+import { authoriseLibrary } from "../db/rights";
+import { type Context, inWrite, recordEvent } from "../db/write";
+import type { Upload } from "../jobs/service";
+import type { Finding } from "../materials/finding";
+import { documentsOf, ensureGroup, insertRevision, openPublish } from "../materials/store";
+import { allowed } from "../people/service";
+import { changesBetween, type Entry, editionNo, insertEdition, stateIn, stateNow } from "./editions";
+import { freeLibraryName, insertLibrary } from "./service";
+
+const FORMAT = "alvek-edition";
+
+type FileMaterial = {
+	readonly uid: string;
+	readonly name: string;
+	readonly group: string;
+	readonly itemCode: string;
+	readonly retired: boolean;
+	readonly document: Material;
+};
+
+type EditionFile = {
+	readonly library: { readonly uid: string; readonly name: string; readonly description: string };
+	readonly no: number;
+	readonly note: string;
+	readonly materials: readonly FileMaterial[];
+	/** Content of attachments and pictures that the documents name, base64 by checksum. */
+	readonly files: Readonly<Record<string, string>>;
+};
+
+/** An edition as one JSON file: canonical, so that two exports are equal byte for byte. */
+export async function writeEdition(
+	ctx: Context,
+	blobs: Blobs,
+	input: { id: string; no: string },
+): Promise<Result<{ file: string; json: string }>> {
+	const library = await authoriseLibrary(ctx, ctx.db, input.id, "library.read");
+	if (!library.ok) return library;
+	const edition = await editionNo(ctx.db, input.id, Number(input.no));
+	if (!edition.ok) return edition;
+	const entries = [...(await stateIn(ctx.db, edition.value.id)).values()];
+	const documents = await documentsOf(
+		ctx.db,
+		entries.map((e) => e.revision),
+	);
+	const uids = new Map(
+		(await ctx.db.all<{ id: string; uid: string }>("SELECT id, uid FROM material WHERE library_id = $id", { id: input.id })).map(
+			(m) => [m.id, m.uid],
+		),
+	);
+	const row = await ctx.db.one<{ uid: string }>("SELECT uid FROM library WHERE id = $id", { id: input.id });
+	const materials = entries.map((e) => ({
+		uid: uids.get(e.id) as string,
+		name: e.name,
+		group: e.group,
+		itemCode: e.code,
+		retired: e.retired === 1,
+		document: documents.get(e.revision) as Material,
+	}));
+	const files: Record<string, string> = {};
+	for (const hash of new Set(materials.flatMap((m) => filesIn(m.document)))) {
+		const bytes = await blobs.read(hash).catch(() => null);
+		if (bytes !== null) files[hash] = bytes.toString("base64");
+	}
+	const { name, description } = library.value;
+	const json = canonicalJson({
+		format: FORMAT,
+		version: 1,
+		library: { uid: row?.uid ?? "", name, description },
+		edition: { no: edition.value.no, note: edition.value.note, at: edition.value.at },
+		materials,
+		files,
+	});
+	return ok({ file: `${name.replace(/[^\p{L}\p{N} ._-]+/gu, "_")} edition ${edition.value.no}.json`, json });
+}
+
+/** Checksums of files that a document names. */
+function filesIn(document: Material): readonly string[] {
+	const texture = document.look.texture as { readonly hash?: string } | null;
+	const attached = Object.values(document.attachments).map((a) => a.hash);
+	return texture?.hash === undefined ? attached : [...attached, texture.hash];
+}
+
+/** Reads an edition's file whole before anything of it is believed; the first thing wrong is named with its place. */
+async function readEditionFile(text: string): Promise<Result<EditionFile>> {
+	let raw: unknown;
+	try {
+		raw = JSON.parse(text);
+	} catch (cause) {
+		return fail({ code: "not-json", actual: String((cause as Error).message).slice(0, 120) });
+	}
+	const top = raw as {
+		format?: unknown;
+		version?: unknown;
+		library?: unknown;
+		edition?: unknown;
+		materials?: unknown;
+		files?: unknown;
+	};
+	if (typeof raw !== "object" || raw === null || top.format !== FORMAT)
+		return fail({ code: "not-an-edition", expected: "a file written by an edition's “Write to file”" });
+	if (top.version !== 1) return fail({ code: "newer-file", actual: String(top.version), expected: "version 1" });
+	const library = top.library as { uid?: unknown; name?: unknown; description?: unknown } | null;
+	const edition = top.edition as { no?: unknown; note?: unknown } | null;
+	const name = cleanName(typeof library?.name === "string" ? library.name : "");
+	if (!name.ok) return name;
+	if (typeof library?.uid !== "string" || !/^[0-9A-Za-z-]{1,64}$/.test(library.uid))
+		return fail({ code: "bad-input", path: "library.uid", expected: "an id" });
+	if (typeof edition?.no !== "number" || !Number.isInteger(edition.no) || edition.no < 1)
+		return fail({ code: "bad-input", path: "edition.no", expected: "a whole number" });
+	if (!Array.isArray(top.materials) || top.materials.length === 0 || top.materials.length > 100_000)
+		return fail({ code: "bad-input", path: "materials", expected: "1 to 100 000 materials" });
+	const materials: FileMaterial[] = [];
+	const names = new Set<string>();
+	const uids = new Set<string>();
+	for (const [i, entry] of (top.materials as Record<string, unknown>[]).entries()) {
+		// others are answered meanwhile: a large library takes seconds to read
+		if (i % 200 === 199) await new Promise((resolve) => setImmediate(resolve));
+		const at = `materials[${i}]`;
+		const read = readFileMaterial(entry, at);
+		if (!read.ok) return read;
+		const { uid, name: own } = read.value;
+		if (uids.has(uid) || names.has(nameKey(own))) return fail({ code: "twice-in-file", path: at, actual: own });
+		uids.add(uid);
+		names.add(nameKey(own));
+		materials.push(read.value);
+	}
+	const files = readFiles(top.files);
+	if (!files.ok) return files;
+	const description = typeof library.description === "string" ? library.description.slice(0, 20_000) : "";
+	return ok({
+		library: { uid: library.uid, name: name.value, description },
+		no: edition.no,
+		note: typeof edition.note === "string" ? edition.note.slice(0, 2000) : "",
+		materials,
+		files: files.value,
+	});
+}
+
+function readFileMaterial(entry: Record<string, unknown> | null, at: string): Result<FileMaterial> {
+	if (typeof entry !== "object" || entry === null) return fail({ code: "wrong-type", path: at, expected: "an object" });
+	const { uid, name, group, itemCode, retired, document } = entry;
+	if (typeof uid !== "string" || !/^[0-9A-Za-z-]{1,64}$/.test(uid))
+		return fail({ code: "bad-input", path: `${at}.uid`, expected: "an id" });
+	const clean = cleanName(typeof name === "string" ? name : "");
+	if (!clean.ok) return fail({ ...clean.issues[0], path: `${at}.name` } as never);
+	const decoded = decodeMaterial(document);
+	if (!decoded.ok)
+		return fail(...decoded.issues.map((i) => ({ ...i, path: `${at}.document${i.path === undefined ? "" : `, ${i.path}`}` })));
+	return ok({
+		uid,
+		name: clean.value,
+		group: typeof group === "string" ? group.slice(0, 400) : "",
+		itemCode: typeof itemCode === "string" ? itemCode.slice(0, 200) : "",
+		retired: retired === true,
+		document: decoded.value,
+	});
+}
+
+/** A file has to be what its checksum says, or nothing of it is taken. */
+function readFiles(raw: unknown): Result<Readonly<Record<string, string>>> {
+	const files: Record<string, string> = {};
+	for (const [hash, base64] of Object.entries((raw ?? {}) as Record<string, unknown>)) {
+		const bytes = Buffer.from(typeof base64 === "string" ? base64 : "", "base64");
+		if (createHash("sha256").update(bytes).digest("hex") !== hash)
+			return fail({ code: "damaged-file", path: `files, ${hash.slice(0, 12)}` });
+		files[hash] = base64 as string;
+	}
+	return ok(files);
+}
+
+/**
+ * Takes an edition in: as a new supplied library, or as the next edition of the one that came from the same place. Own
+ * materials that began from it are never touched; they show behind where their base has moved on.
+ */
+export async function takeEdition(
+	ctx: Context,
+	blobs: Blobs,
+	finding: Finding,
+	input: RouteInput<"takeEdition">,
+	upload: Upload,
+): Promise<Result<TakenEdition>> {
+	const may = allowed(ctx, "library.create");
+	if (!may.ok) return may;
+	const received = await blobs.receive(upload.stream, UPLOAD_LIMIT_BYTES, upload.length);
+	if (!received.ok) return received;
+	const file = await readEditionFile((await blobs.read(received.value.hash)).toString("utf8"));
+	if (!file.ok) return file;
+	if (input.preview === "1") return preview(ctx, file.value);
+	for (const base64 of Object.values(file.value.files)) await blobs.put(Buffer.from(base64, "base64"));
+	const done = await inWrite(ctx, async (sql, after) => {
+		const seen = await preview(ctx, file.value, sql);
+		if (!seen.ok) return seen;
+		const id = await storeEdition(ctx, sql, seen.value, file.value);
+		if (!id.ok) return id;
+		after(async () => finding.refresh(await idsIn(ctx, id.value)));
+		return ok({ ...seen.value, libraryId: id.value });
+	});
+	return done;
+}
+
+async function idsIn(ctx: Context, library: string): Promise<readonly string[]> {
+	return (await ctx.db.all<{ id: string }>("SELECT id FROM material WHERE library_id = $library", { library })).map((r) => r.id);
+}
+
+type Standing = { readonly id: string; readonly edition: number; readonly uids: ReadonlyMap<string, string> };
+
+/** The library here that the file's edition belongs to; null: there is none yet. */
+async function standing(ctx: Context, sql: Sql, file: EditionFile): Promise<Result<Standing | null>> {
+	const row = await sql.one<{ id: string; kind: string; edition: number }>(
+		`SELECT l.id, l.kind, (SELECT COALESCE(MAX(no), 0) FROM edition e WHERE e.library_id = l.id) AS edition FROM library l WHERE l.uid = $uid`,
+		{ uid: file.library.uid },
+	);
+	if (row === null) return ok(null);
+	if (row.kind === "own") return fail({ code: "own-library", actual: file.library.name });
+	const library = await authoriseLibrary(ctx, sql, row.id, "library.steward");
+	if (!library.ok) return library;
+	if (file.no <= row.edition)
+		return fail({ code: "older-edition", actual: file.no, expected: `later than edition ${row.edition}` });
+	const rows = await sql.all<{ id: string; uid: string }>("SELECT id, uid FROM material WHERE library_id = $id", { id: row.id });
+	return ok({ id: row.id, edition: row.edition, uids: new Map(rows.map((r) => [r.uid, r.id])) });
+}
+
+/** What taking it in would change, found before anything is written. */
+async function preview(ctx: Context, file: EditionFile, sql: Sql = ctx.db): Promise<Result<TakenEdition>> {
+	const here = await standing(ctx, sql, file);
+	if (!here.ok) return here;
+	const from: ReadonlyMap<string, Entry> = here.value === null ? new Map() : await stateNow(sql, here.value.id);
+	const documents = await documentsOf(
+		sql,
+		[...from.values()].map((e) => e.revision),
+	);
+	const arriving = new Map<string, Material>();
+	const to = new Map<string, Entry>();
+	for (const m of file.materials) {
+		const id = here.value?.uids.get(m.uid) ?? m.uid;
+		const before = from.get(id);
+		const now = before === undefined ? undefined : documents.get(before.revision);
+		const same = now !== undefined && canonicalJson(now) === canonicalJson(m.document);
+		const revision = same ? (before as Entry).revision : `arriving ${m.uid}`;
+		if (!same) arriving.set(revision, m.document);
+		const row = { name: m.name, group: m.group, code: m.itemCode, retired: m.retired ? 1 : 0 };
+		to.set(id, { id, revision, no: same ? (before as Entry).no : (before?.no ?? 0) + 1, ...row });
+	}
+	const difference = await changesBetween(sql, from, to, arriving);
+	return ok({
+		libraryId: here.value?.id ?? "",
+		name: file.library.name,
+		from: here.value?.edition ?? 0,
+		to: file.no,
+		...difference,
+	});
+}
+
+async function storeEdition(ctx: Context, sql: Sql, seen: TakenEdition, file: EditionFile): Promise<Result<string>> {
+	let library = seen.libraryId;
+	if (library === "") {
+		const name = await freeLibraryName(sql, file.library.name, "");
+		if (!name.ok) return name;
+		library = ctx.newId();
+		await insertLibrary(ctx, sql, { ...file.library, id: library, name: name.value, kind: "supplied" });
+	}
+	const at = ctx.now();
+	for (const [hash, base64] of Object.entries(file.files))
+		await sql.run("INSERT INTO blob (hash, size, at) VALUES ($hash, $size, $at) ON CONFLICT DO NOTHING", {
+			hash,
+			size: Buffer.byteLength(base64, "base64"),
+			at,
+		});
+	const gone = seen.changes.filter((c) => c.kind === "gone").map((c) => c.id);
+	await sql.run("UPDATE material SET removed_at = $at WHERE id IN (SELECT value FROM json_each($gone))", {
+		at,
+		gone: JSON.stringify(gone),
+	});
+	const rows = await sql.all<{ id: string; uid: string }>("SELECT id, uid FROM material WHERE library_id = $library", {
+		library,
+	});
+	const known = new Map(rows.map((r) => [r.uid, r.id]));
+	const touched = new Map(seen.changes.map((c) => [c.id, c.kind]));
+	const publish = await openPublish(ctx, sql, library, file.note === "" ? `Edition ${file.no}` : file.note);
+	for (const m of file.materials) {
+		const id = known.get(m.uid) ?? ctx.newId();
+		const kind = touched.get(known.get(m.uid) ?? m.uid);
+		if (kind === undefined) continue;
+		const group = await ensureGroup(ctx, sql, library, m.group);
+		await sql.run(
+			`INSERT INTO material (id, uid, library_id, group_id, name, name_key, item_code, retired, owner, changed_at)
+			 VALUES ($id, $uid, $library, $group, $name, $key, $code, $retired, $owner, $at)
+			 ON CONFLICT (id) DO UPDATE SET group_id = $group, name = $name, name_key = $key, item_code = $code, retired = $retired,
+				removed_at = NULL, changed_at = $at`,
+			{
+				id,
+				uid: m.uid,
+				library,
+				group,
+				name: m.name,
+				key: nameKey(m.name),
+				code: m.itemCode,
+				retired: m.retired ? 1 : 0,
+				owner: ctx.actor.person,
+				at,
+			},
+		);
+		if (kind !== "row") await insertRevision(ctx, sql, { material: id, publish, document: m.document });
+	}
+	await insertEdition(ctx, sql, { library, note: file.note, no: file.no, entries: await stateNow(sql, library) });
+	await recordEvent(ctx, sql, {
+		action: "library.take",
+		kind: "library",
+		subject: library,
+		changeset: { no: file.no },
+		inverse: null,
+	});
+	return ok(library);
+}

@@ -1,0 +1,164 @@
+import type { ProjectView, RevisionDocument, RouteInput, Undoable } from "@alvek/contract";
+import { BLANK, difference, type Material } from "@alvek/core/material";
+import { readNewMaterial } from "@alvek/core/page";
+import { fail, ok, type Result } from "@alvek/core/result";
+import type { Sql } from "../db/connection";
+import { authoriseLibrary, authoriseProject } from "../db/rights";
+import { type AssignmentState, type Context, inWrite, recordEvent } from "../db/write";
+import { authorised, freeName, insertDraft, refreshed } from "../materials/access";
+import type { Finding } from "../materials/finding";
+import { insertMaterial } from "../materials/rows";
+import { insertRevision, type MaterialRecord, materialById, openPublish, parseDocument } from "../materials/store";
+import { assignmentStates } from "./assignments";
+import { changeAssignments } from "./service";
+
+/** A material that lives in one project only: from a typed line, or as a local change of a library's material. */
+export function createLocal(
+	ctx: Context,
+	finding: Finding,
+	input: RouteInput<"createLocal">,
+): Promise<Result<Undoable<{ id: string }>>> {
+	return inWrite(ctx, async (sql, after) => {
+		const project = await authoriseProject(ctx, sql, input.id, "project.edit");
+		if (!project.ok) return project;
+		if ((await materialById(sql, input.material)) !== null) return fail({ code: "id-taken" });
+		const begun = input.from != null ? await fromLibrary(ctx, sql, input.from) : fromLine(input.line ?? "");
+		if (!begun.ok) return begun;
+		const place = `project:${input.id}`;
+		const name = await freeName(sql, place, begun.value.name, "");
+		if (!name.ok) return name;
+		await insertMaterial(ctx, sql, {
+			id: input.material,
+			place,
+			group: null,
+			name: name.value,
+			originKind: begun.value.origin === null ? null : "local",
+			originRevision: begun.value.origin,
+		});
+		// published at once, so that it can be used like any other
+		const publish = await openPublish(ctx, sql, place, `made in ${project.value.name}`);
+		await insertRevision(ctx, sql, { material: input.material, publish, document: begun.value.document });
+		const event = await recordEvent(ctx, sql, {
+			action: "material.create",
+			kind: "material",
+			subject: input.material,
+			changeset: { name: name.value, project: input.id, from: input.from ?? null },
+			inverse: { kind: "material-row", id: input.material, expect: { removed_at: null }, set: { removed_at: ctx.now() } },
+		});
+		refreshed(finding, after, input.material);
+		return ok({ event, value: { id: input.material } });
+	});
+}
+
+type Begun = { readonly name: string; readonly document: Material; readonly origin: string | null };
+
+function fromLine(line: string): Result<Begun> {
+	const read = readNewMaterial(line);
+	if (!read.ok) return read;
+	const values = Object.fromEntries(read.value.values.map((v) => [v.id, v]));
+	return ok({ name: read.value.name, document: { ...BLANK, values }, origin: null });
+}
+
+/** The library's values as they are, to be changed here; the library stays untouched. */
+async function fromLibrary(ctx: Context, sql: Sql, id: string): Promise<Result<Begun>> {
+	const base = await authorised(ctx, sql, id, "library.read");
+	if (!base.ok) return base;
+	const { bytes, name, revision_id } = base.value;
+	if (bytes === null || revision_id === null) return fail({ code: "not-published", actual: name });
+	return ok({ name: `${name}, here`, document: parseDocument(bytes), origin: revision_id });
+}
+
+/** A project's own material, when the actor may change the project. */
+async function localOf(ctx: Context, sql: Sql, project: string, id: string): Promise<Result<MaterialRecord>> {
+	const allowed = await authoriseProject(ctx, sql, project, "project.edit");
+	if (!allowed.ok) return allowed;
+	const material = await materialById(sql, id);
+	return material === null || material.project_id !== project || material.removed_at !== null
+		? fail({ code: "not-found", path: "The material" })
+		: ok(material);
+}
+
+/** A draft of it in a library, to be completed and published there; parts keep what they stand on until they are moved. */
+export function promoteLocal(
+	ctx: Context,
+	finding: Finding,
+	input: RouteInput<"promoteLocal">,
+): Promise<Result<Undoable<{ id: string }>>> {
+	return inWrite(ctx, async (sql, after) => {
+		const local = await localOf(ctx, sql, input.id, input.material);
+		if (!local.ok) return local;
+		const library = await authoriseLibrary(ctx, sql, input.libraryId, "library.edit");
+		if (!library.ok) return library;
+		if ((await materialById(sql, input.newId)) !== null) return fail({ code: "id-taken" });
+		const name = await freeName(sql, input.libraryId, input.name, "");
+		if (!name.ok) return name;
+		const { bytes, revision_id } = local.value;
+		if (bytes === null) return fail({ code: "not-published", actual: local.value.name });
+		await insertMaterial(ctx, sql, {
+			id: input.newId,
+			place: input.libraryId,
+			group: null,
+			name: name.value,
+			originKind: "copy",
+			originRevision: revision_id,
+		});
+		await insertDraft(ctx, sql, input.newId, null, difference(BLANK, parseDocument(bytes)));
+		const event = await recordEvent(ctx, sql, {
+			action: "material.promote",
+			kind: "material",
+			subject: input.newId,
+			changeset: { from: input.material, project: input.id },
+			inverse: { kind: "material-row", id: input.newId, expect: { removed_at: null }, set: { removed_at: ctx.now() } },
+		});
+		refreshed(finding, after, input.newId);
+		return ok({ event, value: { id: input.newId } });
+	});
+}
+
+/** Parts go from the project's own material to another one's newest revision; the own one goes to the bin. */
+export function giveUpLocal(
+	ctx: Context,
+	finding: Finding,
+	input: RouteInput<"giveUpLocal">,
+): Promise<Result<Undoable<ProjectView>>> {
+	return inWrite(ctx, async (sql, after) => {
+		const local = await localOf(ctx, sql, input.id, input.material);
+		if (!local.ok) return local;
+		const target = await authorised(ctx, sql, input.to, "library.read");
+		if (!target.ok) return target;
+		const { revision_id, name } = target.value;
+		if (revision_id === null) return fail({ code: "not-published", actual: name });
+		const parts = await sql.all<{ id: string }>(
+			`SELECT s.part_id AS id FROM assignment s LEFT JOIN revision r ON r.id = s.revision_id LEFT JOIN draft f ON f.id = s.draft_id
+			 WHERE s.project_id = $project AND COALESCE(r.material_id, f.material_id) = $material`,
+			{ project: input.id, material: input.material },
+		);
+		const before = await assignmentStates(
+			sql,
+			parts.map((p) => p.id),
+		);
+		const states = before.map(
+			(s): AssignmentState => ({ ...s, revision: revision_id, draft: null, before: null, state: "chosen" }),
+		);
+		await sql.run("UPDATE material SET removed_at = $at WHERE id = $id", { at: ctx.now(), id: input.material });
+		refreshed(finding, after, input.material);
+		return changeAssignments(ctx, sql, input.id, "parts.assign", before, states);
+	});
+}
+
+/** The revision that parts stand on, for whoever reads the project, whatever has become of its library. */
+export async function getProjectRevision(
+	ctx: Context,
+	input: { id: string; material: string },
+): Promise<Result<RevisionDocument>> {
+	const project = await authoriseProject(ctx, ctx.db, input.id, "project.read");
+	if (!project.ok) return project;
+	const row = await ctx.db.one<{ no: number; name: string; bytes: Buffer; hash: string }>(
+		`SELECT r.no, m.name, d.bytes, d.hash FROM assignment s JOIN revision r ON r.id = s.revision_id JOIN material m ON m.id = r.material_id
+		 JOIN document d ON d.hash = r.document_hash WHERE s.project_id = $project AND m.id = $material ORDER BY r.no DESC LIMIT 1`,
+		{ project: input.id, material: input.material },
+	);
+	return row === null
+		? fail({ code: "not-found", path: "The revision" })
+		: ok({ no: row.no, name: row.name, document: parseDocument(row.bytes), hash: row.hash });
+}

@@ -1,0 +1,47 @@
+import { fail, ok, type Result } from "@alvek/core/result";
+import type { Sql } from "../db/connection";
+import { checkPassword, hashPassword, passwordFits } from "./password";
+
+/**
+ * Who somebody is: the port behind which accounts sit. The local ones keep passwords here; single sign-on would answer
+ * the same questions from elsewhere.
+ */
+export type Accounts = {
+	/** The person behind these credentials; null when they do not fit, whatever the reason. */
+	check(sql: Sql, login: string, password: string): Promise<string | null>;
+	/** A password that may be kept, ready to be stored with `keep`. Slow on purpose, so never inside a transaction. */
+	prepare(password: string, login: string): Promise<Result<string>>;
+	keep(sql: Sql, person: string, prepared: string): Promise<void>;
+};
+
+export const localAccounts: Accounts = {
+	async check(sql, login, password) {
+		const row = await sql.one<{ id: string; secret: string | null }>(
+			"SELECT id, secret FROM person WHERE lower(login) = lower($login) AND login <> '' AND left_at IS NULL",
+			{ login: login.trim() },
+		);
+		return (await passwordFits(password, row?.secret ?? null)) ? (row?.id ?? null) : null;
+	},
+	async prepare(password, login) {
+		const checked = checkPassword(password, login);
+		return checked.ok ? ok(await hashPassword(checked.value)) : checked;
+	},
+	async keep(sql, person, prepared) {
+		await sql.run("UPDATE person SET secret = $prepared WHERE id = $person", { prepared, person });
+	},
+};
+
+/** A name to sign in with: short, no spaces, nobody else's. */
+export async function freeLogin(sql: Sql, login: string, except: string): Promise<Result<string>> {
+	const text = login.trim();
+	if (!/^[\p{L}\p{N}][\p{L}\p{N}._@+-]{1,79}$/u.test(text))
+		return fail({ code: "bad-login", path: "sign-in name", actual: text.slice(0, 80) });
+	const taken = await sql.one(
+		"SELECT 1 AS x FROM person WHERE lower(login) = lower($text) AND left_at IS NULL AND id <> $except",
+		{
+			text,
+			except,
+		},
+	);
+	return taken === null ? ok(text) : fail({ code: "login-taken", path: "sign-in name", actual: text });
+}

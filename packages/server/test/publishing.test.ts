@@ -1,0 +1,173 @@
+import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import { type Client, lowOf, newId, type Running, value } from "./harness";
+import { densityOf, edit, make, revise, startTeam } from "./team";
+
+let server: Running;
+let ed: Client;
+let reader: Client;
+let project: string;
+let part: string;
+beforeAll(async () => {
+	({ server, ed, reader, project, part } = await startTeam());
+});
+afterAll(() => server.stop());
+
+describe("the lock", () => {
+	it("guards publishing, moving and deleting, never drafting", async () => {
+		const { values } = (await ed.must("getSheet", { id: "plate" })).row.document;
+		const draft = await ed.must("saveDraft", {
+			id: "plate",
+			edits: [edit("density", values.density, value("density", "2.71 g/cm3"))],
+		});
+		expect(await ed.refused("publishDraft", { id: "plate", note: "x", version: draft.version })).toBe("locked");
+		expect(await ed.refused("changeMaterial", { id: "plate", group: "Elsewhere" })).toBe("locked");
+		expect(await ed.refused("removeMaterial", { id: "plate" })).toBe("locked");
+		expect(await ed.refused("createGroup", { id: "own", group: newId(), parent: null, name: "New" })).toBe("locked");
+		expect(await ed.refused("freezeEdition", { id: "own", note: "x" })).toBe("locked");
+		expect(await reader.refused("openLock", { id: "own" })).toBe("forbidden");
+		await ed.must("openLock", { id: "own" });
+		expect((await reader.must("getLibrary", { id: "own" })).lock?.name).toBe("ed");
+		await ed.must("publishDraft", { id: "plate", note: "x", version: draft.version });
+	});
+
+	it("is held by one person, can be taken over, and closes itself", async () => {
+		expect(await server.refused("openLock", { id: "own" })).toBe("locked-by");
+		await server.must("openLock", { id: "own", takeOver: true });
+		expect(await ed.refused("closeLock", { id: "own" })).toBe("locked-by");
+		const told = (await server.must("history", { kind: "library", id: "own" })).map((h) => h.did);
+		expect(told).toContain("took the lock over from ed");
+		const old = new Date(Date.now() - 31 * 60_000).toISOString();
+		await server.installation.db.run("UPDATE library_lock SET used_at = $old", { old });
+		expect((await server.must("getLibrary", { id: "own" })).lock).toBeNull();
+		await ed.must("openLock", { id: "own" });
+	});
+});
+
+describe("approval by a second person", () => {
+	it("keeps what was proposed out until somebody else lets it through, exactly as it was proposed", async () => {
+		const id = await make(ed, "Approved");
+		await server.must("changeLibrary", { id: "own", approval: true });
+		const { values } = (await ed.must("getSheet", { id })).row.document;
+		const draft = await ed.must("saveDraft", { id, edits: [edit("density", values.density, value("density", "2.80 g/cm3"))] });
+		const asked = await ed.must("publishDraft", { id, note: "please", version: draft.version });
+		expect(asked).toMatchObject({ published: 0, proposed: 1 });
+		expect(await densityOf(server, id)).toBe(2700);
+		const [proposal] = (await server.must("getLibrary", { id: "own" })).proposals;
+		expect(proposal).toMatchObject({ by: "ed", mine: false, note: "please", materials: [{ name: "Approved", stale: false }] });
+		// the second person sees what they let through; a reader sees nothing of a draft
+		expect(proposal?.materials[0]?.edits.map((e) => e.at)).toEqual(["density"]);
+		expect((await reader.must("getLibrary", { id: "own" })).proposals).toEqual([]);
+		const publish = proposal?.id ?? "";
+		expect(await ed.refused("approvePublish", { id: publish })).toBe("own-approval");
+		await server.must("openLock", { id: "own", takeOver: true });
+		// a draft that was changed since has to be proposed again
+		await ed.must("saveDraft", { id, edits: [edit("field:notes", "", "one more word")] });
+		expect(await server.refused("approvePublish", { id: publish })).toBe("proposal-stale");
+		await ed.must("openLock", { id: "own", takeOver: true });
+		await ed.must("publishDraft", { id, note: "again", version: draft.version + 1 });
+		await server.must("openLock", { id: "own", takeOver: true });
+		const proposals = (await server.must("getLibrary", { id: "own" })).proposals;
+		expect(proposals.map((p) => p.note)).toEqual(["again"]);
+		expect(await server.refused("declinePublish", { id: proposals[0]?.id ?? "", note: " " })).toBe("note-missing");
+		expect(await server.must("approvePublish", { id: proposals[0]?.id ?? "" })).toEqual({ published: 1, movedParts: 0 });
+		const sheet = await server.must("getSheet", { id });
+		expect(sheet.revisions[0]).toMatchObject({ no: 2, actor: "ed", approvedBy: "You, on this computer" });
+		expect(lowOf(sheet.row.document, "density")).toBe(2800);
+		await server.must("changeLibrary", { id: "own", approval: false });
+	});
+});
+
+describe("what publishing touches", () => {
+	it("names projects with their masses, and only counts what the publisher may not see", async () => {
+		const id = await make(server, "Touching");
+		await server.must("assign", { id: project, parts: [part], materialId: id });
+		const { values } = (await ed.must("getSheet", { id })).row.document;
+		await ed.must("saveDraft", { id, edits: [edit("density", values.density, value("density", "5.40 g/cm3"))] });
+		const blind = await ed.must("publishPlan", { ids: id });
+		expect([blind.projects, blind.hidden.projects]).toEqual([[], 1]);
+		expect(blind.hidden.parts).toBeGreaterThan(0);
+		expect(blind.materials[0]?.uses).toEqual([]);
+		expect((await ed.must("getSheet", { id })).whereUsed).toEqual([]);
+		await server.must("shareProject", { id: project, by: "person", subject: "ed", role: "reader" });
+		const plan = await ed.must("publishPlan", { ids: id });
+		expect(plan.hidden.projects).toBe(0);
+		const [seen] = plan.projects;
+		// twice the density is twice the mass: the only part with one
+		expect(seen?.massAfter_kg).toBeCloseTo((seen?.massBefore_kg ?? 0) * 2, 12);
+		expect((await server.must("getSheet", { id })).otherDrafts.map((d) => d.name)).toEqual(["ed"]);
+	});
+});
+
+describe("what a project follows", () => {
+	it("is the latest, an edition, or nothing when it is frozen", async () => {
+		const id = await make(server, "Followed");
+		await server.must("assign", { id: project, parts: [part], materialId: id });
+		const edition = await server.must("freezeEdition", { id: "own", note: "for the winch" });
+		const behind = async (): Promise<number | null> => {
+			const view = await server.must("getProject", { id: project });
+			return view.parts.find((p) => p.id === part)?.assignment?.behind?.revision ?? null;
+		};
+		await revise(server, id, "2.75 g/cm3");
+		expect(await behind()).toBe(2);
+		await server.must("setFollowing", { id: project, library: "own", edition: edition.no });
+		expect(await behind()).toBeNull();
+		const { event } = await server.must("setFollowing", { id: project, library: "own", edition: 0 });
+		expect(await behind()).toBe(2);
+		await server.must("undo", { event });
+		expect(await behind()).toBeNull();
+		await server.must("setFollowing", { id: project, library: "own", edition: 0 });
+		await server.must("setFollowing", { id: project, frozen: true });
+		expect([await behind(), (await server.must("getProject", { id: project })).totals.behind]).toEqual([null, 0]);
+		await server.must("setFollowing", { id: project, frozen: false });
+		// bringing forward onto an edition stands on the edition's entry, not on the newest
+		await server.must("freezeEdition", { id: "own", note: "second" });
+		await revise(server, id, "2.79 g/cm3");
+		await server.must("setFollowing", { id: project, library: "own", edition: edition.no + 1 });
+		expect(await behind()).toBe(2);
+		await server.must("bringForward", { id: project, parts: [part] });
+		const view = await server.must("getProject", { id: project });
+		expect(view.parts.find((p) => p.id === part)?.assignment).toMatchObject({ revision: 2, behind: null });
+		await server.must("setFollowing", { id: project, library: "own", edition: 0 });
+	});
+
+	it("lets words, and added values, go forward by themselves where it says so", async () => {
+		const id = await make(server, "Forwarded");
+		await server.must("assign", { id: project, parts: [part], materialId: id });
+		const standing = async (): Promise<number | undefined> =>
+			(await server.must("getProject", { id: project })).parts.find((p) => p.id === part)?.assignment?.revision;
+		const publish = async (edits: never[]): Promise<void> => {
+			const draft = await server.must("saveDraft", { id, edits });
+			await server.must("openLock", { id: "own", takeOver: true });
+			await server.must("publishDraft", { id, note: "n", version: draft.version });
+		};
+		await server.must("setFollowing", { id: project, forward: "words" });
+		await publish([edit("field:notes", "", "words only")]);
+		expect(await standing()).toBe(2);
+		await publish([edit("youngs_modulus", null, value("youngs_modulus", "70 GPa"))]);
+		expect(await standing()).toBe(2);
+		await server.must("setFollowing", { id: project, forward: "values-added" });
+		await publish([edit("poissons_ratio", null, value("poissons_ratio", "0.33"))]);
+		// from revision 2 on, two values were added
+		expect(await standing()).toBe(4);
+		await revise(server, id, "2.9 g/cm3");
+		expect(await standing()).toBe(4);
+		await server.must("setFollowing", { id: project, forward: "none" });
+	});
+
+	it("shows a retired material behind its successor, and goes forward to that", async () => {
+		const [old, next] = [await make(server, "Old grade"), await make(server, "New grade", "3.00 g/cm3")];
+		await server.must("assign", { id: project, parts: [part], materialId: old });
+		expect(await server.refused("manyMaterials", { ids: [old], act: "retire", successor: next })).toBe("in-use");
+		const done = await server.must("manyMaterials", { ids: [old], act: "retire", successor: next, inUse: true });
+		expect(await server.refused("manyMaterials", { ids: [next], act: "retire", successor: old, inUse: true })).toBe(
+			"retired-loop",
+		);
+		const a = (await server.must("getProject", { id: project })).parts.find((p) => p.id === part)?.assignment;
+		expect(a?.behind).toMatchObject({ material: "New grade", revision: 1 });
+		await server.must("bringForward", { id: project, parts: [part] });
+		const after = (await server.must("getProject", { id: project })).parts.find((p) => p.id === part)?.assignment;
+		expect([after?.material, after?.density?.working]).toEqual(["New grade", 3000]);
+		await server.must("undo", { event: done.event });
+		expect((await server.must("getSheet", { id: old })).row.retired).toBeNull();
+	});
+});

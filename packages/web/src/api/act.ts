@@ -1,0 +1,29 @@
+import type { RouteInput, RouteName, RouteReply } from "@alvek/contract";
+import type { Issue } from "@alvek/core/result";
+import { showToast } from "../stores/toasts";
+import { call } from "./client";
+import { refreshAll, showIssues, undoEvent } from "./queries";
+
+/**
+ * One change that a person asked for: sent, everything shown is asked for again, and said in a toast with the way back
+ * where there is one. Refusals are shown as a toast too, unless `refused` takes them.
+ * @returns the reply, or null when it was refused
+ */
+export async function act<N extends RouteName>(
+	name: N,
+	input: RouteInput<N>,
+	said: string | null = null,
+	refused: (issues: readonly Issue[]) => void = showIssues,
+): Promise<RouteReply<N> | null> {
+	const result = await call(name, input);
+	if (!result.ok) {
+		refused(result.issues);
+		return null;
+	}
+	await refreshAll();
+	const event = (result.value as { event?: number } | null)?.event;
+	const way = event === undefined || event === 0 ? {} : { action: { label: "Undo", run: () => undoEvent(event, said ?? "") } };
+	if (said !== null) showToast({ tone: "plain", text: said, ...way });
+	// `null` is a reply too, so that callers can tell it from a refusal
+	return (result.value ?? (true as unknown)) as RouteReply<N>;
+}

@@ -1,0 +1,275 @@
+import type { GroupView, LibraryDetail } from "@alvek/contract";
+import type { Issue } from "@alvek/core/result";
+import { DndContext, type DragEndEvent, PointerSensor, useDraggable, useDroppable, useSensor, useSensors } from "@dnd-kit/core";
+import { GripVertical, MoreHorizontal, Plus } from "lucide-react";
+import { type KeyboardEvent, useState } from "react";
+import { Link } from "react-router";
+import { act } from "../../api/act";
+import { newId } from "../../api/client";
+import { useRoute } from "../../api/queries";
+import { Choose, Field, FormDialog } from "../../ui/Form";
+import { Part } from "../../ui/Page";
+import { Popover } from "../../ui/Popover";
+import { counted } from "../../ui/words";
+
+type Node = GroupView & { readonly depth: number; readonly path: string };
+
+/** The tree in the order it is drawn: parents before children, names in order. */
+export function treeOf(groups: readonly GroupView[], parent: string | null = null, depth = 0, above = ""): readonly Node[] {
+	return groups
+		.filter((g) => g.parent === parent)
+		.sort((a, b) => a.name.localeCompare(b.name, "en"))
+		.flatMap((g) => {
+			const path = above === "" ? g.name : `${above} / ${g.name}`;
+			return [{ ...g, depth, path }, ...treeOf(groups, g.id, depth + 1, path)];
+		});
+}
+
+/** The groups as a tree: make, rename, move by dragging or by the keyboard, copy, take away. */
+export function Groups({ library }: { library: LibraryDetail }) {
+	const [making, setMaking] = useState<{ readonly parent: string | null } | null>(null);
+	const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 4 } }));
+	const nodes = treeOf(library.groupTree);
+	const move = (id: string, parent: string | null): void => {
+		const group = nodes.find((n) => n.id === id);
+		if (group === undefined || group.parent === parent || id === parent) return;
+		const to = parent === null ? "the top" : nodes.find((n) => n.id === parent)?.path;
+		void act("changeGroup", { id, parent }, `${group.name} moved under ${to}`);
+	};
+	const dropped = ({ active, over }: DragEndEvent): void => {
+		if (over !== null) move(String(active.id), over.id === "top" ? null : String(over.id));
+	};
+	return (
+		<Part
+			title="Groups"
+			aside={
+				library.mayEdit && (
+					<button type="button" className="btn btn-small" onClick={() => setMaking({ parent: null })}>
+						<Plus size={14} aria-hidden /> New group
+					</button>
+				)
+			}
+		>
+			{nodes.length === 0 && <p className="py-[8px] text-ink2">No groups yet. They become the headings of the grid.</p>}
+			<DndContext sensors={sensors} onDragEnd={dropped}>
+				<ul aria-label="Groups">
+					{nodes.map((n) => (
+						<GroupLine
+							key={n.id}
+							node={n}
+							nodes={nodes}
+							library={library}
+							move={move}
+							makeUnder={() => setMaking({ parent: n.id })}
+						/>
+					))}
+				</ul>
+				{library.mayEdit && nodes.some((n) => n.depth > 0) && <Top />}
+			</DndContext>
+			{making && <NewGroup library={library} parent={making.parent} nodes={nodes} close={() => setMaking(null)} />}
+		</Part>
+	);
+}
+
+/** Letting go here puts a group at the top. */
+function Top() {
+	const { setNodeRef, isOver } = useDroppable({ id: "top" });
+	return (
+		<p ref={setNodeRef} className={`caption py-[5px] px-[4px] ${isOver ? "bg-accent-soft" : ""}`}>
+			Drag a group onto another, or here for the top. By keyboard: Alt+← and Alt+→ move a group out of and into the one above it.
+		</p>
+	);
+}
+
+function GroupLine({
+	node,
+	nodes,
+	library,
+	move,
+	makeUnder,
+}: {
+	node: Node;
+	nodes: readonly Node[];
+	library: LibraryDetail;
+	move: (id: string, parent: string | null) => void;
+	makeUnder: () => void;
+}) {
+	const [renaming, setRenaming] = useState(false);
+	const [removing, setRemoving] = useState(false);
+	const [copying, setCopying] = useState(false);
+	const drag = useDraggable({ id: node.id, disabled: !library.mayEdit });
+	const drop = useDroppable({ id: node.id });
+	const onKeyDown = (e: KeyboardEvent): void => {
+		if (!e.altKey || !library.mayEdit || (e.key !== "ArrowLeft" && e.key !== "ArrowRight")) return;
+		e.preventDefault();
+		if (e.key === "ArrowLeft" && node.parent !== null) move(node.id, nodes.find((n) => n.id === node.parent)?.parent ?? null);
+		// into the neighbour above, as outlines do it
+		const before = nodes.slice(0, nodes.indexOf(node)).findLast((n) => n.parent === node.parent);
+		if (e.key === "ArrowRight" && before !== undefined) move(node.id, before.id);
+	};
+	const { transform, isDragging } = drag;
+	return (
+		<li
+			ref={(element) => {
+				drop.setNodeRef(element);
+				drag.setNodeRef(element);
+			}}
+			style={{
+				paddingLeft: node.depth * 20,
+				...(transform ? { transform: `translate(${transform.x}px, ${transform.y}px)` } : {}),
+			}}
+			className={`flex items-center gap-[6px] min-h-[32px] border-b border-line2 ${drop.isOver && !isDragging ? "bg-accent-soft" : ""} ${isDragging ? "opacity-70 relative z-10 bg-card" : ""}`}
+		>
+			{library.mayEdit && (
+				<span {...drag.listeners} className="cursor-grab text-ink3" aria-hidden>
+					<GripVertical size={14} />
+				</span>
+			)}
+			<Link
+				to={`/materials?library=${library.id}&group=${encodeURIComponent(node.path)}`}
+				className="font-semibold hover:underline decoration-line underline-offset-4"
+				aria-keyshortcuts={library.mayEdit ? "Alt+ArrowLeft Alt+ArrowRight" : undefined}
+				onKeyDown={onKeyDown}
+			>
+				{node.name}
+			</Link>
+			<span className="caption">{counted(node.materials, "material")}</span>
+			{(library.mayEdit || library.materials > 0) && (
+				<span className="ml-auto">
+					<Popover
+						label={`Group ${node.name}`}
+						small
+						buttonName={`More about the group ${node.name}`}
+						button={<MoreHorizontal size={15} aria-hidden />}
+					>
+						<div className="w-[190px] py-[5px]">
+							{library.mayEdit && (
+								<>
+									<Choice act={() => setRenaming(true)}>Rename…</Choice>
+									<Choice act={makeUnder}>New group under it…</Choice>
+								</>
+							)}
+							<Choice act={() => setCopying(true)}>Copy to another library…</Choice>
+							{library.mayEdit && <Choice act={() => setRemoving(true)}>Take it away…</Choice>}
+						</div>
+					</Popover>
+				</span>
+			)}
+			{renaming && <Rename node={node} close={() => setRenaming(false)} />}
+			{removing && <Remove node={node} nodes={nodes} close={() => setRemoving(false)} />}
+			{copying && <CopyGroup node={node} library={library} close={() => setCopying(false)} />}
+		</li>
+	);
+}
+
+export function Choice({ act: run, children }: { act: () => void; children: string }) {
+	return (
+		<button type="button" className="block w-full text-left px-[12px] h-[30px] hover:bg-sunk" onClick={run}>
+			{children}
+		</button>
+	);
+}
+
+function NewGroup({
+	library,
+	parent,
+	nodes,
+	close,
+}: {
+	library: LibraryDetail;
+	parent: string | null;
+	nodes: readonly Node[];
+	close: () => void;
+}) {
+	const [name, setName] = useState("");
+	const [error, setError] = useState<readonly Issue[] | null>(null);
+	const under = nodes.find((n) => n.id === parent)?.path;
+	const submit = async (): Promise<void> => {
+		const input = { id: library.id, group: newId(), parent, name };
+		if ((await act("createGroup", input, `The group ${name.trim()} is there.`, setError)) !== null) close();
+	};
+	return (
+		<FormDialog
+			title={under === undefined ? "New group" : `New group under ${under}`}
+			act="Make the group"
+			ready={name.trim() !== ""}
+			submit={submit}
+			close={close}
+			error={error}
+		>
+			<Field label="Name of the group" value={name} change={setName} />
+		</FormDialog>
+	);
+}
+
+function Rename({ node, close }: { node: Node; close: () => void }) {
+	const [name, setName] = useState(node.name);
+	const [error, setError] = useState<readonly Issue[] | null>(null);
+	const submit = async (): Promise<void> => {
+		if ((await act("changeGroup", { id: node.id, name }, `${node.name} is ${name.trim()} now`, setError)) !== null) close();
+	};
+	return (
+		<FormDialog title={`Rename ${node.name}`} act="Rename" ready={name.trim() !== ""} submit={submit} close={close} error={error}>
+			<Field label="Name of the group" value={name} change={setName} />
+		</FormDialog>
+	);
+}
+
+/** Taking a group away asks where its materials go. */
+function Remove({ node, nodes, close }: { node: Node; nodes: readonly Node[]; close: () => void }) {
+	const inside = new Set(nodes.filter((n) => n.path === node.path || n.path.startsWith(`${node.path} / `)).map((n) => n.id));
+	const places = nodes.filter((n) => !inside.has(n.id));
+	const [to, setTo] = useState(node.parent ?? "");
+	const [error, setError] = useState<readonly Issue[] | null>(null);
+	const submit = async (): Promise<void> => {
+		if (
+			(await act("removeGroup", { id: node.id, to: to === "" ? null : to }, `The group ${node.name} is gone`, setError)) !== null
+		)
+			close();
+	};
+	const below = inside.size - 1;
+	return (
+		<FormDialog title={`Take ${node.name} away`} act="Take it away" ready submit={submit} close={close} error={error}>
+			<Choose
+				label={`Its ${counted(node.materials, "material")}${below > 0 ? ` and ${counted(below, "group")}` : ""} go to`}
+				value={to}
+				change={setTo}
+				none="no group, at the top"
+				options={places.map((n) => ({ id: n.id, name: n.path }))}
+			/>
+		</FormDialog>
+	);
+}
+
+function CopyGroup({ node, library, close }: { node: Node; library: LibraryDetail; close: () => void }) {
+	const libraries = useRoute("listLibraries", {});
+	const goals = libraries.data?.filter((l) => l.mayEdit && l.id !== library.id) ?? [];
+	const [goal, setGoal] = useState("");
+	const [left, setLeft] = useState<readonly string[] | null>(null);
+	const [error, setError] = useState<readonly Issue[] | null>(null);
+	const submit = async (): Promise<void> => {
+		const done = await act("copyGroup", { id: node.id, libraryId: goal }, `${node.name} copied`, setError);
+		if (done === null) return;
+		if (done.value.left.length === 0) close();
+		else setLeft(done.value.left);
+	};
+	return (
+		<FormDialog
+			title={`Copy ${node.path}`}
+			act="Copy"
+			ready={goal !== "" && left === null}
+			submit={submit}
+			close={close}
+			error={error}
+		>
+			<Choose label="Into the library" value={goal} change={setGoal} none="choose a library" options={goals} />
+			{goals.length === 0 && <p className="caption">There is no other library that you may change.</p>}
+			{left !== null && (
+				<p className="text-doubt">
+					Left out, because the names are taken there: {left.slice(0, 12).join(", ")}
+					{left.length > 12 && ` and ${left.length - 12} more`}.
+				</p>
+			)}
+		</FormDialog>
+	);
+}

@@ -1,0 +1,107 @@
+import type { LibraryDetail, ProposalView } from "@alvek/contract";
+import type { Issue } from "@alvek/core/result";
+import { useState } from "react";
+import { Link } from "react-router";
+import { act } from "../../api/act";
+import { Field, FormDialog } from "../../ui/Form";
+import { momentOf } from "../../ui/Page";
+import { counted } from "../../ui/words";
+import { ChangeLine } from "../sheet/ChangeLine";
+
+/** Publishes that wait for a second person. */
+export function Proposals({ library }: { library: LibraryDetail }) {
+	if (library.proposals.length === 0) return null;
+	return (
+		<section aria-label="Waiting for approval" className="border-l-[3px] border-doubt bg-doubt-soft px-[12px] py-[8px]">
+			<h2 className="font-bold">Waiting for approval</h2>
+			<ul>
+				{library.proposals.map((p) => (
+					<Proposal key={p.id} proposal={p} mayEdit={library.mayEdit} />
+				))}
+			</ul>
+		</section>
+	);
+}
+
+function Proposal({ proposal, mayEdit }: { proposal: ProposalView; mayEdit: boolean }) {
+	const [declining, setDeclining] = useState(false);
+	const [note, setNote] = useState("");
+	const [error, setError] = useState<readonly Issue[] | null>(null);
+	const [open, setOpen] = useState(false);
+	const { id, materials, mine } = proposal;
+	const places = materials.reduce((n, m) => n + m.edits.length, 0);
+	const decline = async (): Promise<void> => {
+		if ((await act("declinePublish", { id, note }, "It is sent back; the drafts stay as they are.", setError)) !== null)
+			setDeclining(false);
+	};
+	return (
+		<li className="py-[5px]">
+			<div className="flex items-start gap-[10px]">
+				<span className="min-w-0">
+					<b>{proposal.by}</b> {momentOf(proposal.at)}: “{proposal.note}”
+					<span className="block">
+						{materials.map((m, i) => (
+							<span key={m.id}>
+								{i > 0 && ", "}
+								<Link className="quiet-link" to={`/materials/${m.id}`}>
+									{m.name}
+								</Link>
+								{m.stale && <span className="tag tag-wrong ml-[4px]">changed since</span>}
+							</span>
+						))}{" "}
+						<button type="button" className="quiet-link caption" aria-expanded={open} onClick={() => setOpen(!open)}>
+							{counted(places, "place")} would change
+						</button>
+					</span>
+				</span>
+				<span className="ml-auto flex gap-[6px] shrink-0">
+					{mine ? (
+						<button
+							type="button"
+							className="btn btn-small"
+							onClick={() => act("declinePublish", { id, note: "" }, "Withdrawn; the drafts stay.")}
+						>
+							Withdraw
+						</button>
+					) : (
+						mayEdit && (
+							<>
+								<button type="button" className="btn btn-small" onClick={() => setDeclining(true)}>
+									Send back…
+								</button>
+								<button
+									type="button"
+									className="btn btn-small btn-primary"
+									disabled={materials.some((m) => m.stale)}
+									onClick={() => act("approvePublish", { id }, `${counted(materials.length, "material")} published.`)}
+								>
+									Approve
+								</button>
+							</>
+						)
+					)}
+				</span>
+			</div>
+			{open &&
+				materials.map((m) => (
+					<ul key={m.id} aria-label={`What would change in ${m.name}`} className="mt-[4px]">
+						{m.edits.map((edit) => (
+							<ChangeLine key={edit.at} edit={edit} />
+						))}
+					</ul>
+				))}
+			{declining && (
+				<FormDialog
+					title={`Send back to ${proposal.by}`}
+					act="Send back"
+					ready={note.trim() !== ""}
+					submit={decline}
+					close={() => setDeclining(false)}
+					error={error}
+				>
+					<Field label="Why" value={note} change={setNote} />
+				</FormDialog>
+			)}
+		</li>
+	);
+}

@@ -1,0 +1,149 @@
+import type { LibraryDetail } from "@alvek/contract";
+import { useState } from "react";
+import { Link } from "react-router";
+import { act } from "../../api/act";
+import { useRoute } from "../../api/queries";
+import { showToast } from "../../stores/toasts";
+import { dayOf, Part } from "../../ui/Page";
+import { counted } from "../../ui/words";
+
+const FIRST = 8;
+
+/** Working list, open drafts, what nobody uses, and the bin. */
+export function Upkeep({ library }: { library: LibraryDetail }) {
+	return (
+		<>
+			<Part title="Where used">
+				<UsedBy library={library} />
+			</Part>
+			<Part title="Working list and drafts">
+				<p className="py-[8px] leading-[20px]">
+					<Link className="quiet-link" to={`/materials?library=${library.id}&marks=working`}>
+						{counted(library.working, "material")} on the working list
+					</Link>
+					; choosers show those first.{" "}
+					{library.drafting.length === 0
+						? "No open drafts."
+						: `Open drafts: ${library.drafting.map((d) => `${d.name} ${d.drafts}`).join(", ")}.`}
+				</p>
+			</Part>
+			<Unused library={library} />
+			<Bin library={library} />
+		</>
+	);
+}
+
+/** Projects that stand on the library. */
+function UsedBy({ library }: { library: LibraryDetail }) {
+	const { usedBy, hiddenUsers } = library;
+	if (usedBy.length + hiddenUsers === 0) return <p className="py-[8px] text-ink2">No project stands on it yet.</p>;
+	return (
+		<ul>
+			{usedBy.map((p) => (
+				<li key={p.id} className="flex border-b border-line2 py-[5px]">
+					<Link className="quiet-link font-semibold" to={`/parts/${p.id}`}>
+						{p.name}
+					</Link>
+					<span className="ml-auto text-ink2">{counted(p.parts, "part")}</span>
+				</li>
+			))}
+			{hiddenUsers > 0 && <li className="py-[5px] text-ink2">{counted(hiddenUsers, "project")} you may not see</li>}
+		</ul>
+	);
+}
+
+function Unused({ library }: { library: LibraryDetail }) {
+	const [open, setOpen] = useState(false);
+	const unused = useRoute("listUnused", { id: library.id }, { enabled: open });
+	const [all, setAll] = useState(false);
+	const rows = unused.data ?? [];
+	return (
+		<Part
+			title="Tidy up"
+			aside={
+				<button type="button" className="btn btn-small" aria-expanded={open} onClick={() => setOpen(!open)}>
+					{open ? "Close" : "What no project uses"}
+				</button>
+			}
+		>
+			{!open && <p className="py-[8px] text-ink2">Lists what no project stands on. Nothing is ever deleted by itself.</p>}
+			{open && (
+				<>
+					<p className="py-[8px]">
+						{unused.data === undefined
+							? "Looking …"
+							: `${counted(rows.length, "material")} of ${library.materials} are on no part, the longest untouched first.`}
+					</p>
+					<ul>
+						{rows.slice(0, all ? rows.length : FIRST).map((r) => (
+							<li key={r.id} className="flex gap-[10px] border-b border-line2 py-[4px]">
+								<Link className="quiet-link font-semibold truncate" to={`/materials/${r.id}`}>
+									{r.name}
+								</Link>
+								<span className="caption truncate">{r.group}</span>
+								{r.retired && <span className="tag tag-doubt">retired</span>}
+								<span className="caption ml-auto whitespace-nowrap">changed {dayOf(r.changedAt)}</span>
+							</li>
+						))}
+					</ul>
+					{!all && rows.length > FIRST && (
+						<button type="button" className="btn btn-ghost btn-small mt-[6px]" onClick={() => setAll(true)}>
+							All {rows.length}
+						</button>
+					)}
+				</>
+			)}
+		</Part>
+	);
+}
+
+function Bin({ library }: { library: LibraryDetail }) {
+	const bin = useRoute("listBin", {});
+	const rows = bin.data?.filter((r) => r.libraryId === library.id) ?? [];
+	if (rows.length === 0) return null;
+	return (
+		<Part
+			title="Bin"
+			aside={
+				library.maySteward &&
+				!library.supplied && (
+					<button
+						type="button"
+						className="btn btn-small"
+						title="What has lain here for 90 days and nothing refers to goes for good"
+						onClick={async () => {
+							const done = await act("emptyBin", { id: library.id });
+							if (done === null) return;
+							const text = `${counted(done.gone, "material")} gone for good, ${done.kept} kept because something refers to them.`;
+							showToast({ tone: "plain", text });
+						}}
+					>
+						Empty what is older than 90 days
+					</button>
+				)
+			}
+		>
+			<ul aria-label="Bin">
+				{rows.map((r) => (
+					<li key={r.id} className="flex items-center gap-[10px] border-b border-line2 min-h-[34px]">
+						<span className="font-semibold truncate">{r.name}</span>
+						<span className="caption">
+							{dayOf(r.removedAt)}
+							{r.by !== "" && ` by ${r.by}`}
+						</span>
+						{library.mayEdit && (
+							<button
+								type="button"
+								className="btn btn-ghost btn-small ml-auto"
+								aria-label={`Restore ${r.name}`}
+								onClick={() => act("manyMaterials", { ids: [r.id], act: "restore" }, `${r.name} is back.`)}
+							>
+								Restore
+							</button>
+						)}
+					</li>
+				))}
+			</ul>
+		</Part>
+	);
+}

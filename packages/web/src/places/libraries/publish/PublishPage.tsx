@@ -1,0 +1,210 @@
+import type { LibraryView, PublishEffect, PublishPlan } from "@alvek/contract";
+import { readList, writeList } from "@alvek/contract";
+import { type ChangeClass, classify } from "@alvek/core/material";
+import type { Issue } from "@alvek/core/result";
+import { type FormEvent, useState } from "react";
+import { useNavigate, useSearchParams } from "react-router";
+import { act } from "../../../api/act";
+import { queryClient, SHARED, sentences, useAlone, useMe, useRoute } from "../../../api/queries";
+import { showToast } from "../../../stores/toasts";
+import { Empty, Failure, Loading } from "../../../ui/states";
+import { counted } from "../../../ui/words";
+import { LockBar } from "../LockBar";
+import { Changes } from "./Changes";
+import { Touches } from "./Touches";
+
+/** Publishing: what changes, what it touches, a note, one act. */
+export function PublishPage() {
+	const [params] = useSearchParams();
+	const ids = params.get("ids") ?? "";
+	const plan = useRoute("publishPlan", { ids: ids === "" ? "-" : writeList(readList(ids)) }, { enabled: ids !== "", ...SHARED });
+	const libraries = useRoute("listLibraries", {});
+	if (plan.isError) return <Failure error={plan.error} retry={() => plan.refetch()} />;
+	if (ids !== "" && (plan.data === undefined || libraries.data === undefined)) return <Loading what="What it touches" />;
+	if (plan.data === undefined || plan.data.materials.length === 0)
+		return (
+			<section className="flex-1 bg-card">
+				<Empty title="Nothing to publish.">
+					None of these materials has a draft of yours. Change a value first; a draft begins by itself.
+				</Empty>
+			</section>
+		);
+	return <Publish key={ids} plan={plan.data} libraries={libraries.data ?? []} />;
+}
+
+/** Where one came from; only an address of this page's own. */
+function useBack(plan: PublishPlan): string {
+	const [params] = useSearchParams();
+	const back = params.get("back") ?? "";
+	return /^\/[^/]/.test(back) ? back : plan.materials.length === 1 ? `/materials/${plan.materials[0]?.id}` : "/materials";
+}
+
+const CLASSES: readonly { readonly id: ChangeClass; readonly name: string }[] = [
+	{ id: "words", name: "words or look" },
+	{ id: "values-added", name: "values added" },
+	{ id: "values-changed", name: "a value in use changes" },
+];
+
+const RANK: Readonly<Record<ChangeClass, number>> = { words: 0, "values-added": 1, "values-changed": 2 };
+
+/** The gravest class of all that is published together. */
+function classOf(effects: readonly PublishEffect[]): ChangeClass {
+	return effects.map((e) => classify(e.edits)).reduce((a, b) => (RANK[b] > RANK[a] ? b : a), "words");
+}
+
+function Publish({ plan, libraries }: { plan: PublishPlan; libraries: readonly LibraryView[] }) {
+	const me = useMe();
+	const alone = useAlone();
+	const navigate = useNavigate();
+	const back = useBack(plan);
+	const [left, setLeft] = useState<ReadonlySet<string>>(new Set());
+	const [note, setNote] = useState("");
+	const [error, setError] = useState<readonly Issue[] | null>(null);
+	const [busy, setBusy] = useState(false);
+	const { materials } = plan;
+	const chosen = materials.filter((m) => m.issues.length === 0 && !left.has(m.id));
+	// also where nothing can be published yet: a conflict is settled under the same lock
+	const places = [...new Set(materials.map((m) => m.libraryId))];
+	const into = places.flatMap((id) => libraries.find((l) => l.id === id) ?? []);
+	const open = into.every((l) => alone || l.lock?.person === me?.id);
+	const waits = !alone && into.some((l) => l.approval);
+	const one = materials.length === 1 ? materials[0] : undefined;
+	const kind = classOf(chosen);
+	const checks = chosen.reduce((n, m) => n + m.checks, 0);
+
+	const publish = async (e: FormEvent): Promise<void> => {
+		e.preventDefault();
+		setBusy(true);
+		const items = chosen.map(({ id, version }) => ({ id, version }));
+		const done = await act("publishDrafts", { items, note }, null, setError);
+		setBusy(false);
+		if (done === null) return;
+		queryClient.removeQueries({ queryKey: ["getRevision"] });
+		navigate(back);
+		say(one, done, chosen.length);
+	};
+	const discard = async (): Promise<void> => {
+		if (one === undefined) return;
+		if ((await act("discardDraft", { id: one.id }, "The draft is thrown away.", setError)) !== null) navigate(back);
+	};
+	const word = waits
+		? "Ask for approval"
+		: one === undefined
+			? `Publish ${counted(chosen.length, "material")}`
+			: `Publish revision ${one.revision + 1}`;
+	return (
+		<section aria-label="Publish" className="flex-1 min-w-0 bg-card overflow-y-auto">
+			<form onSubmit={publish} className="max-w-[960px] px-[24px] py-[16px]">
+				<div className="flex items-start gap-[12px]">
+					<div className="min-w-0">
+						<p className="caption">Publish into {into.map((l) => l.name).join(", ") || "the project"}</p>
+						<h1 className="text-[22px]! leading-[27px]! break-words">
+							{one === undefined
+								? counted(materials.length, "material")
+								: `${one.name}, ${one.revision === 0 ? "first issue" : `revision ${one.revision} → ${one.revision + 1}`}`}
+						</h1>
+					</div>
+					<span className="ml-auto flex gap-[6px] shrink-0">
+						<button type="button" className="btn" onClick={() => navigate(back)}>
+							Keep as draft
+						</button>
+						<button
+							type="submit"
+							className="btn btn-primary"
+							disabled={busy || chosen.length === 0 || !open || (note.trim() === "" && !alone)}
+						>
+							{word}
+						</button>
+					</span>
+				</div>
+				<div className="flex items-center gap-[14px] mt-[12px] flex-wrap">
+					<p className="flex border border-line rounded-[3px] overflow-hidden">
+						{CLASSES.map((c) => (
+							<span
+								key={c.id}
+								className={`px-[12px] leading-[26px] border-r border-line last:border-r-0 ${c.id === kind ? "bg-note-soft text-note font-semibold" : "text-ink2"}`}
+								aria-current={c.id === kind ? "true" : undefined}
+							>
+								{c.name}
+							</span>
+						))}
+					</p>
+					<span className="text-ink2">{reason(kind, plan)}</span>
+				</div>
+				<div className="mt-[12px] flex flex-col gap-[6px]">
+					{into.map((l) => (
+						<LockBar key={l.id} library={l} />
+					))}
+				</div>
+				{plan.otherDrafts.length > 0 && (
+					<p className="mt-[10px] bg-doubt-soft border-l-[3px] border-doubt px-[12px] py-[7px]">
+						{plan.otherDrafts.map((d) => `${d.name} has a draft of ${d.material} too`).join("; ")}. Whoever publishes second is
+						merged value by value; nothing is lost.
+					</p>
+				)}
+				<Changes plan={plan} left={left} setLeft={setLeft} />
+				<Touches plan={plan} revision={one === undefined ? null : one.revision} />
+				<h2 className="rule-head mt-[22px]">Before it goes out</h2>
+				<div className="flex gap-[18px] mt-[10px]">
+					<label className="flex-1">
+						<span className="sr-only">Note</span>
+						<textarea
+							className="area bg-sunk!"
+							rows={3}
+							maxLength={2000}
+							value={note}
+							aria-label="Note"
+							onChange={(e) => setNote(e.target.value)}
+							placeholder={alone ? "why, and from what source; may stay blank" : "why, and from what source"}
+						/>
+					</label>
+					<div className="w-[260px] caption">
+						{checks > 0 && (
+							<p>
+								<span className="tag tag-doubt">{counted(checks, "check")} open</span> They do not stand in the way.
+							</p>
+						)}
+						{!alone && (
+							<p className="mt-[4px]">
+								{waits ? "A second person approves before it is out." : "Approval by a second person is not asked here."}
+							</p>
+						)}
+						{!open && <p className="mt-[4px] text-doubt font-semibold">The lock has to be open, by you.</p>}
+					</div>
+				</div>
+				{error !== null && (
+					<p role="alert" className="text-wrong mt-[10px]">
+						{sentences(error)}
+					</p>
+				)}
+				{one !== undefined && one.revision > 0 && (
+					<button type="button" className="btn btn-ghost mt-[14px]" onClick={discard}>
+						Throw the draft away
+					</button>
+				)}
+			</form>
+		</section>
+	);
+}
+
+function reason(kind: ChangeClass, plan: PublishPlan): string {
+	const projects = plan.projects.length + plan.hidden.projects;
+	if (projects === 0) return "no project stands on it yet";
+	const stand = `${counted(projects, "project")} ${projects === 1 ? "stands" : "stand"} on it`;
+	return kind === "values-changed" ? `because ${stand}` : stand;
+}
+
+function say(
+	one: PublishEffect | undefined,
+	done: { published: number; proposed: number; movedParts: number; revision: number },
+	count: number,
+): void {
+	const moved = done.movedParts > 0 ? ` ${counted(done.movedParts, "tried part")} moved on.` : "";
+	const text =
+		done.published === 0
+			? `${counted(done.proposed, "draft")} wait${done.proposed === 1 ? "s" : ""} for approval.`
+			: one !== undefined
+				? `Revision ${done.revision} of ${one.name} is out.${moved}`
+				: `${counted(count, "material")} published in one go.${moved}`;
+	showToast({ tone: "plain", text });
+}

@@ -1,0 +1,86 @@
+import { writeList } from "@alvek/contract";
+import { ArrowDownToLine, Copy, Eraser, X } from "lucide-react";
+import { useLocation, useNavigate } from "react-router";
+import { counted } from "../../ui/words";
+import type { Editing } from "./useEditing";
+
+/** What can be done with the chosen cells, and what was not taken. */
+export function EditBar({ editing, leave }: { editing: Editing; leave: () => void }) {
+	const navigate = useNavigate();
+	const { pathname, search } = useLocation();
+	const { size, touched, refused } = editing;
+	return (
+		<>
+			<div
+				role="toolbar"
+				aria-label="Editing cells"
+				className="shrink-0 h-[40px] flex items-center gap-[4px] px-[14px] border-t border-line bg-accent-soft"
+			>
+				<b className="whitespace-nowrap">Editing cells</b>
+				<span className="caption whitespace-nowrap ml-[6px] mr-auto text-ink2!" aria-live="polite">
+					{size.rows} × {size.columns} chosen
+				</span>
+				<button type="button" className="btn btn-ghost btn-small" title="Ctrl+C" onClick={editing.copy}>
+					<Copy size={13} aria-hidden /> Copy
+				</button>
+				<button
+					type="button"
+					className="btn btn-ghost btn-small"
+					title="Alt+↓: the first row of what is chosen into those below"
+					disabled={size.rows < 2}
+					onClick={editing.fillDown}
+				>
+					<ArrowDownToLine size={13} aria-hidden /> Fill down
+				</button>
+				<button type="button" className="btn btn-ghost btn-small" title="Delete" onClick={editing.clear}>
+					<Eraser size={13} aria-hidden /> Clear
+				</button>
+				<button
+					type="button"
+					className="btn btn-small"
+					onClick={() => {
+						const ids = writeList([...new Set([...touched, ...editing.chosenIds()])]);
+						navigate(`/libraries/publish?ids=${encodeURIComponent(ids)}&back=${encodeURIComponent(pathname + search)}`);
+					}}
+				>
+					Publish drafts…
+				</button>
+				<button type="button" className="btn btn-small btn-primary" onClick={leave}>
+					Done
+				</button>
+			</div>
+			{refused.length > 0 && (
+				<section
+					aria-label="Cells that were not taken"
+					className="shrink-0 max-h-[170px] overflow-y-auto border-t border-line bg-wrong-soft px-[16px] py-[8px]"
+				>
+					<div className="flex items-center">
+						<b role="alert">{counted(refused.length, "cell")} not taken</b>
+						<button
+							type="button"
+							className="btn btn-ghost btn-small ml-auto"
+							aria-label="Close the list"
+							onClick={editing.dismiss}
+						>
+							<X size={13} aria-hidden />
+						</button>
+					</div>
+					<ul>
+						{refused.slice(0, SHOWN).map((r, i) => (
+							// biome-ignore lint/suspicious/noArrayIndexKey: a list that is only replaced as a whole
+							<li key={i} className="flex gap-[10px] py-[1px]">
+								<span className="font-semibold truncate w-[190px] shrink-0">{r.material}</span>
+								<span className="text-ink2 truncate w-[120px] shrink-0">{r.column}</span>
+								<span className="truncate w-[90px] shrink-0">“{r.text}”</span>
+								<span>{r.why}</span>
+							</li>
+						))}
+					</ul>
+					{refused.length > SHOWN && <p className="caption">and {refused.length - SHOWN} more of the kind</p>}
+				</section>
+			)}
+		</>
+	);
+}
+
+const SHOWN = 200;

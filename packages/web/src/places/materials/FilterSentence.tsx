@@ -1,0 +1,130 @@
+import type { LibraryView } from "@alvek/contract";
+import type { FacetId } from "@alvek/core/table";
+import { X } from "lucide-react";
+import { Fragment, type ReactNode } from "react";
+import { useUnitSet } from "../../stores/preferences";
+import { SymbolText } from "../../ui/Quantity";
+import { Views } from "./Views";
+import { type ChangeView, type GridView, isFiltered, UNFILTERED } from "./view";
+import { type OwnRows, rowOfProperty, spanText, wordName } from "./words";
+
+/** How each facet is said, and what stands between several words of it. */
+const SAID: readonly { readonly id: FacetId; readonly before: string; readonly between: "or" | "and" }[] = [
+	{ id: "library", before: "from", between: "or" },
+	{ id: "group", before: "in", between: "or" },
+	{ id: "family", before: "being", between: "or" },
+	{ id: "supplier", before: "supplied by", between: "or" },
+	{ id: "ready", before: "ready for", between: "and" },
+	{ id: "carries", before: "carrying", between: "and" },
+	{ id: "open", before: "with", between: "and" },
+	{ id: "marks", before: "that are", between: "and" },
+	{ id: "evidence", before: "with a value that is", between: "or" },
+	{ id: "basis", before: "with a value of basis", between: "or" },
+	{ id: "offered", before: "offered for", between: "or" },
+];
+
+type Clause = { readonly key: string; readonly before: string; readonly between: string; readonly chips: readonly Chip[] };
+type Chip = { readonly key: string; readonly text: ReactNode; readonly label: string; readonly remove: () => void };
+
+/** What is chosen, as a sentence whose words can be taken out one by one. */
+export function FilterSentence(props: {
+	view: GridView;
+	change: ChangeView;
+	libraries: readonly LibraryView[];
+	own: OwnRows;
+	total: number;
+}) {
+	const { view, change, total } = props;
+	const clauses = useClauses(props);
+	if (!isFiltered(view)) return null;
+	return (
+		<div
+			role="group"
+			aria-label="Filters in words"
+			className="shrink-0 px-[14px] pb-[7px] flex flex-wrap items-center gap-x-[5px] gap-y-[4px]"
+		>
+			<span className="text-ink2">{total === 1 ? "1 material" : `${total} materials`}</span>
+			{clauses.map((clause, c) => (
+				<Fragment key={clause.key}>
+					{c > 0 && <span className="text-ink2 -ml-[5px]">,</span>}
+					<span className="text-ink2">{clause.before}</span>
+					{clause.chips.map((chip, i) => (
+						<Fragment key={chip.key}>
+							{i > 0 && <span className="text-ink2">{clause.between}</span>}
+							<span className="inline-flex items-center bg-accent-soft rounded-[3px] pl-[6px] h-[22px] font-semibold">
+								{chip.text}
+								<button
+									type="button"
+									className="px-[4px] text-ink3 hover:text-ink h-full"
+									aria-label={chip.label}
+									onClick={chip.remove}
+								>
+									<X size={12} aria-hidden />
+								</button>
+							</span>
+						</Fragment>
+					))}
+				</Fragment>
+			))}
+			<button type="button" className="btn btn-ghost btn-small h-[22px]! min-h-0! ml-[4px]" onClick={() => change(UNFILTERED)}>
+				Clear
+			</button>
+			{view.starred && (
+				<button
+					type="button"
+					className="btn btn-ghost btn-small h-[22px]! min-h-0!"
+					aria-pressed={view.sort === "star"}
+					title="Alt+↑ and Alt+↓ move a row"
+					onClick={() => change({ sort: view.sort === "star" ? "group" : "star" })}
+				>
+					In my order
+				</button>
+			)}
+			<Views view={view} saveOnly />
+		</div>
+	);
+}
+
+function useClauses({ view, change, libraries, own }: Parameters<typeof FilterSentence>[0]): readonly Clause[] {
+	const unitSet = useUnitSet();
+	const words = SAID.flatMap(({ id, before, between }): Clause[] => {
+		const chips = view.facets[id].map((word): Chip => {
+			const name = wordName(id, word, libraries);
+			return {
+				key: word,
+				text: name,
+				label: `Take “${before} ${name}” away`,
+				remove: () => change({ facets: { ...view.facets, [id]: view.facets[id].filter((w) => w !== word) } }),
+			};
+		});
+		return chips.length === 0 ? [] : [{ key: id, before, between, chips }];
+	});
+	const spans = view.where.flatMap((span): Clause[] => {
+		const row = rowOfProperty(span.property, own);
+		if (row === undefined) return [];
+		const chip: Chip = {
+			key: span.property,
+			text: (
+				<span className="font-normal">
+					{row.symbol === "" ? row.name : <SymbolText symbol={row.symbol} />} <b>{spanText(span, row, unitSet)}</b>
+				</span>
+			),
+			label: `Take the filter on ${row.name} away`,
+			remove: () => change({ where: view.where.filter((w) => w !== span) }),
+		};
+		return [{ key: `where ${span.property}`, before: "with", between: "", chips: [chip] }];
+	});
+	const single = (key: string, before: string, text: string, remove: () => void): Clause => ({
+		key,
+		before,
+		between: "",
+		chips: [{ key, text, label: `Take “${`${before} ${text}`.trim()}” away`, remove }],
+	});
+	return [
+		...(view.text === "" ? [] : [single("text", "that say", `“${view.text}”`, () => change({ text: "" }))]),
+		...words,
+		...(view.starred ? [single("starred", "with", "my star", () => change({ starred: false }))] : []),
+		...(view.reviewPassed ? [single("review", "with", "a passed review date", () => change({ reviewPassed: false }))] : []),
+		...spans,
+	];
+}

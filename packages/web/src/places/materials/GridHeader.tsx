@@ -1,0 +1,151 @@
+import { ArrowDown, ArrowUp } from "lucide-react";
+import { type ReactNode, useState } from "react";
+import { SymbolText, UnitText } from "../../ui/Quantity";
+import type { GridColumn } from "./numbers";
+import type { ChangeView, GridView } from "./view";
+
+const NARROWEST = 48;
+const WIDEST = 600;
+
+/** Titles with units; a click sorts, the right edge resizes. */
+export function GridHeader(props: {
+	view: GridView;
+	change: ChangeView;
+	columns: readonly GridColumn[];
+	template: string;
+	onResize: (id: string, width: number | null) => void;
+}) {
+	const { view, change, columns, template, onResize } = props;
+	return (
+		<div role="rowgroup">
+			<div
+				role="row"
+				tabIndex={-1}
+				className="grid items-end border-y border-line h-[40px] pl-[10px] pr-[14px] pb-[5px]"
+				style={{ gridTemplateColumns: template }}
+			>
+				<div role="columnheader">
+					<span className="sr-only">Star</span>
+				</div>
+				<HeaderCell id="name" view={view} change={change} extra={<ChangedToggle view={view} change={change} />}>
+					Name
+				</HeaderCell>
+				<div role="columnheader" className="text-[12px] font-semibold">
+					Ready
+				</div>
+				{columns.map((column) => (
+					<HeaderCell
+						key={column.id}
+						id={column.id}
+						view={view}
+						change={change}
+						edge={<Edge column={column} onResize={(width) => onResize(column.id, width)} />}
+					>
+						<ColumnTitle column={column} />
+					</HeaderCell>
+				))}
+			</div>
+		</div>
+	);
+}
+
+type HeaderProps = {
+	id: string;
+	view: GridView;
+	change: ChangeView;
+	children: ReactNode;
+	extra?: ReactNode;
+	/** Of a column of numbers, which stand to the right. */
+	edge?: ReactNode;
+};
+
+function HeaderCell({ id, view, change, children, extra, edge }: HeaderProps) {
+	const active = view.sort === id;
+	const right = edge !== undefined;
+	const next = !active
+		? { sort: id, dir: "asc" as const }
+		: view.dir === "asc"
+			? { sort: id, dir: "desc" as const }
+			: { sort: "group", dir: "asc" as const };
+	return (
+		<div
+			role="columnheader"
+			aria-sort={active ? (view.dir === "asc" ? "ascending" : "descending") : "none"}
+			className={`relative text-[12px] font-semibold min-w-0 flex items-end gap-[10px] ${right ? "justify-end pr-[12px]" : ""}`}
+		>
+			<button
+				type="button"
+				className={`hover:text-primary flex items-end gap-[3px] leading-[15px] min-w-0 ${right ? "text-right" : ""}`}
+				onClick={() => change(next)}
+			>
+				{active &&
+					(view.dir === "asc" ? (
+						<ArrowUp size={12} aria-hidden className="mb-[1px] shrink-0" />
+					) : (
+						<ArrowDown size={12} aria-hidden className="mb-[1px] shrink-0" />
+					))}
+				<span className="min-w-0">{children}</span>
+			</button>
+			{extra}
+			{edge}
+		</div>
+	);
+}
+
+/** The edge of a column: drag, or arrows; Home takes the width back. */
+function Edge({ column, onResize }: { column: GridColumn; onResize: (width: number | null) => void }) {
+	const [drag, setDrag] = useState<{ x: number; width: number } | null>(null);
+	const clamp = (width: number): number => Math.round(Math.min(Math.max(width, NARROWEST), WIDEST));
+	return (
+		<div
+			role="separator"
+			aria-orientation="vertical"
+			aria-label={`Width of ${column.spec.name}`}
+			aria-valuenow={column.width}
+			aria-valuemin={NARROWEST}
+			aria-valuemax={WIDEST}
+			tabIndex={0}
+			className={`absolute right-0 -bottom-[4px] w-[9px] h-[32px] cursor-col-resize touch-none after:absolute after:right-[4px] after:inset-y-[4px] after:w-px after:bg-line hover:after:bg-primary ${drag ? "after:bg-primary" : ""}`}
+			onPointerDown={(e) => {
+				e.currentTarget.setPointerCapture(e.pointerId);
+				setDrag({ x: e.clientX, width: column.width });
+			}}
+			onPointerMove={(e) => drag !== null && onResize(clamp(drag.width + e.clientX - drag.x))}
+			onPointerUp={() => setDrag(null)}
+			onDoubleClick={() => onResize(null)}
+			onKeyDown={(e) => {
+				if (e.key === "ArrowLeft") onResize(clamp(column.width - 8));
+				else if (e.key === "ArrowRight") onResize(clamp(column.width + 8));
+				else if (e.key === "Home") onResize(null);
+				else return;
+				e.preventDefault();
+			}}
+		/>
+	);
+}
+
+/** Newest first is an ordinary sorting. */
+function ChangedToggle({ view, change }: { view: GridView; change: ChangeView }) {
+	const active = view.sort === "changed";
+	return (
+		<button
+			type="button"
+			aria-pressed={active}
+			className={`caption hover:text-ink leading-[15px] whitespace-nowrap ${active ? "font-bold text-ink!" : ""}`}
+			onClick={() => change(active ? { sort: "group", dir: "asc" } : { sort: "changed", dir: "desc" })}
+		>
+			last changed first
+		</button>
+	);
+}
+
+function ColumnTitle({ column: { spec, unit } }: { column: GridColumn }) {
+	const short = spec.symbol !== "" && spec.name.length > 12;
+	return (
+		<span title={`${spec.name}. ${spec.explanation}`} className="block truncate">
+			{short ? <SymbolText symbol={spec.symbol} /> : spec.name}
+			<br />
+			<UnitText unit={unit} className="text-ink3 font-normal" />
+		</span>
+	);
+}

@@ -1,0 +1,127 @@
+import { Bookmark, X } from "lucide-react";
+import { type FormEvent, useState } from "react";
+import { Link, useLocation } from "react-router";
+import { call, newId } from "../../api/client";
+import { queryClient, showIssues, useRoute } from "../../api/queries";
+import { showToast } from "../../stores/toasts";
+import { Popover } from "../../ui/Popover";
+import { type GridView, writeChange } from "./view";
+
+/** Saved views: filters, strips, columns and order under a name, mine or for everyone. */
+export function Views({ view, saveOnly = false }: { view: GridView; saveOnly?: boolean }) {
+	return (
+		<Popover
+			label={saveOnly ? "Save this view" : "Views"}
+			small={saveOnly}
+			button={
+				saveOnly ? (
+					"Save as a view"
+				) : (
+					<>
+						<Bookmark size={15} aria-hidden />
+						<span className="sr-only">Views</span>
+					</>
+				)
+			}
+		>
+			<div className="w-[300px] p-[12px]">
+				{!saveOnly && <SavedViews />}
+				<SaveForm view={view} />
+			</div>
+		</Popover>
+	);
+}
+
+function SavedViews() {
+	const views = useRoute("listViews", {});
+	const { search } = useLocation();
+	const remove = async (id: string, name: string): Promise<void> => {
+		const before = views.data?.find((v) => v.id === id);
+		const result = await call("removeView", { id });
+		if (!result.ok) return showIssues(result.issues);
+		await queryClient.invalidateQueries({ queryKey: ["listViews"] });
+		const restore = async (): Promise<void> => {
+			if (before !== undefined) await call("saveView", { id, name, address: before.address, shared: before.shared });
+			await queryClient.invalidateQueries({ queryKey: ["listViews"] });
+		};
+		showToast({ tone: "plain", text: `The view “${name}” is gone.`, action: { label: "Undo", run: () => void restore() } });
+	};
+	if (views.data === undefined) return null;
+	if (views.data.length === 0)
+		return <p className="caption mb-[10px]">No view is saved yet. A view keeps filters, strips, columns and their order.</p>;
+	return (
+		<ul className="mb-[12px]" aria-label="Saved views">
+			{views.data.map((v) => (
+				<li key={v.id} className="flex items-center gap-[6px] py-[2px]">
+					<Link
+						to={`/materials?${v.address}`}
+						className={`truncate hover:underline underline-offset-3 ${search === `?${v.address}` ? "font-bold" : ""}`}
+						title={v.name}
+					>
+						{v.name}
+					</Link>
+					<span className="caption ml-auto whitespace-nowrap">
+						{v.shared ? (v.mine ? "for everyone" : `by ${v.by}`) : "mine"}
+					</span>
+					{v.mine && (
+						<button
+							type="button"
+							className="btn btn-ghost btn-small px-[4px]!"
+							aria-label={`Delete the view ${v.name}`}
+							onClick={() => remove(v.id, v.name)}
+						>
+							<X size={13} aria-hidden />
+						</button>
+					)}
+				</li>
+			))}
+		</ul>
+	);
+}
+
+function SaveForm({ view }: { view: GridView }) {
+	const [shared, setShared] = useState(false);
+	const [error, setError] = useState<string | null>(null);
+	const save = async (e: FormEvent<HTMLFormElement>): Promise<void> => {
+		e.preventDefault();
+		const input = e.currentTarget.elements.namedItem("view-name") as HTMLInputElement;
+		const name = input.value.trim();
+		if (name === "") return setError("Give the view a name.");
+		setError(null);
+		// what is in focus or half typed belongs to the moment, not to the view
+		const entries = Object.entries(writeChange({ ...view, row: null, create: null, editing: false }));
+		const address = new URLSearchParams(entries.flatMap(([k, v]) => (v === null ? [] : [[k, v]]))).toString();
+		const result = await call("saveView", { id: newId(), name, address, shared });
+		if (!result.ok) return showIssues(result.issues);
+		input.value = "";
+		await queryClient.invalidateQueries({ queryKey: ["listViews"] });
+		showToast({ tone: "plain", text: `The view “${name}” is saved${shared ? " for everyone" : ""}.` });
+	};
+	return (
+		<form onSubmit={save}>
+			<label className="block">
+				<span className="caption">Name of this view</span>
+				<input name="view-name" className="field" aria-invalid={error !== null} maxLength={80} />
+			</label>
+			{error !== null && (
+				<p role="alert" className="text-wrong text-[12px]">
+					{error}
+				</p>
+			)}
+			<div className="flex items-center mt-[8px]">
+				<label className="flex items-center gap-[7px]">
+					<input
+						type="checkbox"
+						className="checkbox checkbox-primary"
+						checked={shared}
+						onChange={(e) => setShared(e.target.checked)}
+					/>
+					for everyone
+				</label>
+				<button type="submit" className="btn btn-small ml-auto">
+					Save
+				</button>
+			</div>
+		</form>
+	);
+}

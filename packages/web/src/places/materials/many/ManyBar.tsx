@@ -1,0 +1,140 @@
+import type { LibraryView, MaterialRow } from "@alvek/contract";
+import { X } from "lucide-react";
+import { useState } from "react";
+import { act } from "../../../api/act";
+import { useRoute } from "../../../api/queries";
+import { useTray } from "../../../stores/tray";
+import { Popover } from "../../../ui/Popover";
+import { counted } from "../../../ui/words";
+import { trayItem } from "../trayItem";
+import { actOnMany } from "./act";
+import type { Marking } from "./useMarking";
+
+/** What can be done with all marked materials at once. */
+export function ManyBar({ marking, libraries }: { marking: Marking; libraries: readonly LibraryView[] }) {
+	const ids = [...marking.ids];
+	const rows = useRoute("getMaterials", { ids: ids.join(",") }).data ?? [];
+	const places = [...new Set(rows.map((r) => r.libraryId))];
+	const library = places.length === 1 ? libraries.find((l) => l.id === places[0]) : undefined;
+	const mayEdit = library?.mayEdit === true;
+	const goals = libraries.filter((l) => l.mayEdit && !l.archived && l.id !== library?.id);
+	/** What was refused, or left alone after a question, stays marked. */
+	const done = async (work: Promise<boolean>): Promise<void> => {
+		if (await work) marking.clear();
+	};
+	return (
+		<div
+			role="toolbar"
+			aria-label="Marked materials"
+			className="shrink-0 min-h-[42px] flex items-center gap-[2px] px-[14px] border-t border-line bg-accent-soft flex-wrap"
+		>
+			<b className="whitespace-nowrap mr-[8px]" aria-live="polite">
+				{counted(ids.length, "material")} marked
+			</b>
+			<button
+				type="button"
+				className="btn btn-ghost btn-small"
+				onClick={() => act("starMany", { ids, on: !rows.every((r) => r.starred) })}
+			>
+				{rows.length > 0 && rows.every((r) => r.starred) ? "Unstar" : "Star"}
+			</button>
+			<button type="button" className="btn btn-ghost btn-small" onClick={() => addAll(rows)}>
+				To tray
+			</button>
+			{library !== undefined && (library.supplied || mayEdit) && (
+				<button
+					type="button"
+					className="btn btn-ghost btn-small"
+					onClick={() => {
+						const on = !rows.every((r) => r.working);
+						const said = on ? "On the working list" : "Off the working list";
+						void act("setWorking", { id: library.id, materials: ids, on }, said);
+					}}
+				>
+					{rows.length > 0 && rows.every((r) => r.working) ? "Off the working list" : "Working list"}
+				</button>
+			)}
+			{mayEdit && (
+				<Popover label="Move to a group" small above button="Move…">
+					<Choices
+						name="Group"
+						options={["", ...library.groups].map((g) => ({ id: g, name: g === "" ? "no group" : g }))}
+						choose={(group) => done(actOnMany({ ids, act: "move", group }))}
+					/>
+				</Popover>
+			)}
+			{goals.length > 0 && (
+				<Popover label="Copy to a library" small above button="Copy…">
+					<Choices name="Library" options={goals} choose={(goal) => done(copyTo(ids, goal, goals))} />
+				</Popover>
+			)}
+			{mayEdit && (
+				<>
+					{rows.some((r) => r.retired !== null) ? (
+						<button type="button" className="btn btn-ghost btn-small" onClick={() => done(actOnMany({ ids, act: "revive" }))}>
+							Into use again
+						</button>
+					) : (
+						<button type="button" className="btn btn-ghost btn-small" onClick={() => done(actOnMany({ ids, act: "retire" }))}>
+							Retire
+						</button>
+					)}
+					<button type="button" className="btn btn-ghost btn-small" onClick={() => done(actOnMany({ ids, act: "remove" }))}>
+						Delete
+					</button>
+				</>
+			)}
+			{places.length > 1 && <span className="caption ml-[6px]">Mark those of one library to move, retire or delete them.</span>}
+			<button type="button" className="btn btn-ghost btn-small ml-auto" aria-label="Unmark all" onClick={marking.clear}>
+				<X size={14} aria-hidden />
+			</button>
+		</div>
+	);
+}
+
+function addAll(rows: readonly MaterialRow[]): void {
+	for (const row of rows) useTray.getState().add(trayItem(row));
+}
+
+async function copyTo(ids: readonly string[], goal: string, libraries: readonly LibraryView[]): Promise<boolean> {
+	const name = libraries.find((l) => l.id === goal)?.name ?? "";
+	const done = await act("copyMany", { ids: [...ids], libraryId: goal }, `${counted(ids.length, "material")} copied to ${name}`);
+	return done !== null;
+}
+
+function Choices({
+	name,
+	options,
+	choose,
+}: {
+	name: string;
+	options: readonly { readonly id: string; readonly name: string }[];
+	choose: (id: string) => void;
+}) {
+	const [text, setText] = useState("");
+	const fit = options.filter((o) => o.name.toLowerCase().includes(text.toLowerCase()));
+	return (
+		<div className="w-[260px] p-[8px]">
+			<input
+				className="field mb-[6px]"
+				aria-label={`${name}, narrowed by text`}
+				placeholder={name.toLowerCase()}
+				value={text}
+				onChange={(e) => setText(e.target.value)}
+			/>
+			<ul className="max-h-[240px] overflow-y-auto">
+				{fit.map((o) => (
+					<li key={o.id}>
+						<button
+							type="button"
+							className="block w-full text-left px-[8px] h-[28px] hover:bg-sunk truncate"
+							onClick={() => choose(o.id)}
+						>
+							{o.name}
+						</button>
+					</li>
+				))}
+			</ul>
+		</div>
+	);
+}

@@ -1,0 +1,268 @@
+import type { PropertyRow } from "@alvek/core/property";
+import { fromSi, parseQuantity, significant, typeset, unitOf } from "@alvek/core/quantity";
+import { binStrip, type PackedColumns, type StripAxis } from "@alvek/core/table";
+import { X } from "lucide-react";
+import { type KeyboardEvent, type PointerEvent, useEffect, useRef, useState } from "react";
+import { numberIn, plainUnit, SymbolText } from "../../../ui/Quantity";
+import { type Ends, endAt, placesOf } from "./spans";
+
+/** Room for names on the left of every axis, in pixels. */
+export const LABEL_WIDTH = 146;
+export const STRIP_HEIGHT = 41;
+
+type Props = {
+	row: PropertyRow;
+	unit: string;
+	columns: PackedColumns;
+	axis: StripAxis | null;
+	fails: Uint8Array;
+	/** Changes with every change of `fails`, which keeps its place in memory. */
+	turn: number;
+	width: number;
+	ends: Ends;
+	/** While a handle or a new span is under way. */
+	onDrag: (ends: Ends) => void;
+	/** When it has come to rest. */
+	onSettle: (ends: Ends) => void;
+	onScale: () => void;
+	onRemove: () => void;
+};
+
+/** One property's axis with every material on it: a tick each, a band where it is a range. Dragging along it filters. */
+export function Strip(props: Props) {
+	const { row, unit, columns, axis, ends, width, onDrag, onSettle } = props;
+	const track = useRef<HTMLDivElement>(null);
+	const [drag, setDrag] = useState<"low" | "high" | { readonly from: number } | null>(null);
+	const latest = useRef(ends);
+	const canvas = useTicks(props);
+	if (axis === null || columns.columns.get(row.id) === undefined) {
+		return (
+			<div className="flex" style={{ height: STRIP_HEIGHT }}>
+				<StripLabel {...props} />
+				<span className="caption self-center">no material here has a number for it</span>
+			</div>
+		);
+	}
+	const [low, high] = placesOf(axis, ends);
+	const isSet = ends.low !== null || ends.high !== null;
+	const round = (si: number): number => {
+		const text = significant(fromSi(si, unitOf(unit)), 3);
+		const read = parseQuantity(text, row, { fieldUnit: unit, decimalMark: "." });
+		return read.ok && read.value.low !== null ? read.value.low : si;
+	};
+	const tell = (next: Ends): void => {
+		latest.current = next;
+		onDrag(next);
+	};
+	const placeAt = (e: PointerEvent): number => {
+		const box = track.current?.getBoundingClientRect();
+		return box === undefined ? 0 : (e.clientX - box.left) / box.width;
+	};
+	const moveEnd = (end: "low" | "high", place: number): void => {
+		const bounded = end === "low" ? Math.min(place, high) : Math.max(place, low);
+		tell({ ...ends, [end]: endAt(axis, bounded, end, round) });
+	};
+	const follow = (e: PointerEvent): void => {
+		if (drag === null) return;
+		const place = placeAt(e);
+		if (typeof drag === "string") return moveEnd(drag, place);
+		if (Math.abs(place - drag.from) * width < 3) return;
+		const [from, to] = [Math.min(place, drag.from), Math.max(place, drag.from)];
+		tell({ low: endAt(axis, from, "low", round), high: endAt(axis, to, "high", round) });
+	};
+	const release = (): void => {
+		if (drag === null) return;
+		setDrag(null);
+		onSettle(latest.current);
+	};
+	const onKey = (end: "low" | "high", e: KeyboardEvent): void => {
+		const place = end === "low" ? low : high;
+		const steps: Readonly<Record<string, number>> = {
+			ArrowLeft: -0.01,
+			ArrowDown: -0.01,
+			ArrowRight: 0.01,
+			ArrowUp: 0.01,
+			PageDown: -0.1,
+			PageUp: 0.1,
+		};
+		const step = steps[e.key];
+		if (step !== undefined) moveEnd(end, place + step);
+		else if (e.key === "Home") moveEnd(end, end === "low" ? 0 : low);
+		else if (e.key === "End") moveEnd(end, end === "high" ? 1 : high);
+		else if (e.key === "Delete" || e.key === "Escape") tell({ low: null, high: null });
+		else return;
+		e.preventDefault();
+		onSettle(latest.current);
+	};
+	return (
+		<div className="flex group" style={{ height: STRIP_HEIGHT }}>
+			<StripLabel {...props} />
+			<div className="relative" style={{ width }}>
+				{/* biome-ignore lint/a11y/noStaticElementInteractions: the sliders on it are what the keyboard has */}
+				<div
+					ref={track}
+					data-strip={row.id}
+					className="absolute inset-x-0 top-[3px] h-[24px] cursor-crosshair touch-none"
+					onPointerDown={(e) => {
+						e.currentTarget.setPointerCapture(e.pointerId);
+						latest.current = ends;
+						setDrag({ from: placeAt(e) });
+					}}
+					onPointerMove={follow}
+					onPointerUp={release}
+					onPointerCancel={release}
+					onDoubleClick={() => onSettle({ low: null, high: null })}
+				>
+					{isSet && (
+						<div
+							className="absolute top-[2px] h-[20px] bg-accent-soft"
+							style={{ left: `${low * 100}%`, width: `${(high - low) * 100}%` }}
+						/>
+					)}
+					<canvas ref={canvas} className="absolute inset-x-0 top-[5px] h-[14px] w-full" aria-hidden />
+					<div className="absolute inset-x-0 top-[19px] h-px bg-line" />
+					{(["low", "high"] as const).map((end) => {
+						const place = end === "low" ? low : high;
+						const number = ends[end];
+						const name = `${row.name}, ${end === "low" ? "at least" : "at most"}`;
+						return (
+							<div
+								key={end}
+								role="slider"
+								tabIndex={0}
+								aria-label={name}
+								aria-valuemin={0}
+								aria-valuemax={100}
+								aria-valuenow={Math.round(place * 100)}
+								aria-valuetext={number === null ? "open" : `${numberIn(number, unit)} ${plainUnit(unit)}`}
+								title={number === null ? `${name}: open` : `${name} ${numberIn(number, unit)} ${plainUnit(unit)}`}
+								className={`absolute -top-[1px] h-[26px] w-[11px] -ml-[5px] cursor-ew-resize touch-none after:absolute after:left-[4px] after:inset-y-0 after:w-[2px] ${number === null ? "after:bg-transparent hover:after:bg-primary/50 group-hover:after:bg-line focus:after:bg-primary" : "after:bg-primary"}`}
+								style={{ left: `${place * 100}%` }}
+								onPointerDown={(e) => {
+									e.stopPropagation();
+									e.currentTarget.setPointerCapture(e.pointerId);
+									latest.current = ends;
+									setDrag(end);
+								}}
+								onPointerMove={follow}
+								onPointerUp={release}
+								onPointerCancel={release}
+								onKeyDown={(e) => onKey(end, e)}
+							/>
+						);
+					})}
+				</div>
+				{/* a number at a handle near by takes the place of the axis's end */}
+				{(ends.low === null || low > 0.08) && (
+					<span className="absolute left-0 top-[24px] text-[11px] leading-[15px] text-ink2">{endText(axis.low, unit, 2)}</span>
+				)}
+				{(ends.high === null || high < 0.92) && (
+					<span className="absolute right-0 top-[24px] text-[11px] leading-[15px] text-ink2">{endText(axis.high, unit, 3)}</span>
+				)}
+				{isSet && <EndTexts ends={ends} low={low} high={high} unit={unit} />}
+			</div>
+		</div>
+	);
+}
+
+/** An end of an axis; a very small one by its power of ten. */
+function endText(si: number, unit: string, digits: number): string {
+	const number = fromSi(si, unitOf(unit));
+	return number === 0 || Math.abs(number) >= 1e-4 ? numberIn(si, unit, digits) : plainUnit(typeset(number.toExponential(1)));
+}
+
+/** The numbers at the handles, under the axis; close together they become one text. */
+function EndTexts({ ends, low, high, unit }: { ends: Ends; low: number; high: number; unit: string }) {
+	const texts = [
+		{ at: low, text: ends.low },
+		{ at: high, text: ends.high },
+	].filter((t) => t.text !== null);
+	const near = high - low < 0.12 && texts.length === 2;
+	const shown = near
+		? [{ at: (low + high) / 2, text: `${numberIn(ends.low as number, unit)}–${numberIn(ends.high as number, unit)}` }]
+		: texts.map(({ at, text }) => ({ at, text: numberIn(text as number, unit) }));
+	return shown.map(({ at, text }) => (
+		<span
+			key={at}
+			className="absolute top-[24px] text-[11px] leading-[15px] font-bold text-primary bg-card px-[3px] whitespace-nowrap -translate-x-1/2"
+			style={{ left: `${Math.min(Math.max(at, 0.03), 0.97) * 100}%` }}
+		>
+			{text}
+		</span>
+	));
+}
+
+function StripLabel({ row, unit, axis, onScale, onRemove }: Props) {
+	return (
+		<div className="shrink-0 leading-[15px] pt-[5px] pr-[10px]" style={{ width: LABEL_WIDTH }}>
+			<div className="flex items-center gap-[2px]">
+				<span className="font-bold text-[12px] truncate" title={row.name}>
+					{row.name}
+				</span>
+				<button
+					type="button"
+					className="text-ink3 hover:text-ink p-[2px] opacity-0 group-hover:opacity-100 focus:opacity-100"
+					aria-label={`Take the strip of ${row.name} away`}
+					onClick={onRemove}
+				>
+					<X size={11} aria-hidden />
+				</button>
+			</div>
+			<div className="text-[11px] text-ink2 whitespace-nowrap">
+				{row.symbol !== "" && (
+					<>
+						<SymbolText symbol={row.symbol} />,{" "}
+					</>
+				)}
+				{plainUnit(unit) !== "" && `${plainUnit(unit)}, `}
+				{axis !== null && (
+					<button
+						type="button"
+						className="hover:text-ink underline decoration-dotted underline-offset-2"
+						aria-label={`Axis of ${row.name}: ${axis.log ? "logarithmic, make it linear" : "linear, make it logarithmic"}`}
+						disabled={axis.low <= 0}
+						onClick={onScale}
+					>
+						{axis.log ? "log" : "linear"}
+					</button>
+				)}
+			</div>
+		</div>
+	);
+}
+
+/** Draws counts by pixel: dark where materials pass, pale where another filter keeps them out. */
+function useTicks({ columns, axis, fails, turn, row, width }: Props) {
+	const canvas = useRef<HTMLCanvasElement>(null);
+	// biome-ignore lint/correctness/useExhaustiveDependencies: `turn` stands for the content of `fails`
+	useEffect(() => {
+		const spans = columns.columns.get(row.id);
+		const target = canvas.current;
+		if (target === null || axis === null || spans === undefined || width <= 0) return;
+		const scale = Math.min(window.devicePixelRatio || 1, 2);
+		target.width = Math.round(width * scale);
+		target.height = Math.round(14 * scale);
+		const context = target.getContext("2d");
+		if (context === null) return;
+		const bins = binStrip(spans, columns.rows, axis, target.width, fails);
+		const style = getComputedStyle(target);
+		const [ink, pale] = [style.getPropertyValue("--ink"), style.getPropertyValue("--ink3")];
+		drawCounts(context, bins.others, pale, 0.45, target.height);
+		drawCounts(context, bins.passing, ink, 1, target.height);
+	}, [columns, axis, turn, row.id, width]);
+	return canvas;
+}
+
+/** One column of pixels a count; how dark goes by its logarithm, so that one material is seen beside a thousand. */
+function drawCounts(context: CanvasRenderingContext2D, counts: Uint32Array, colour: string, most: number, height: number): void {
+	let highest = 1;
+	for (const n of counts) if (n > highest) highest = n;
+	context.fillStyle = colour;
+	const full = Math.log1p(highest);
+	for (let x = 0; x < counts.length; x++) {
+		const n = counts[x];
+		if (n === undefined || n === 0) continue;
+		context.globalAlpha = most * (0.4 + 0.6 * (Math.log1p(n) / full));
+		context.fillRect(x, 0, 1, height);
+	}
+}

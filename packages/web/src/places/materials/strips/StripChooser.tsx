@@ -1,0 +1,57 @@
+import { PROPERTIES, SECTIONS } from "@alvek/core/property";
+import { Plus } from "lucide-react";
+import { Popover } from "../../../ui/Popover";
+import type { StripChoice } from "../view";
+import type { OwnRows } from "../words";
+
+/** Strips of one grid: more would push the rows off the screen. */
+const MOST = 6;
+
+/** Which properties stand as strips above the grid. */
+export function StripChooser(props: {
+	strips: readonly StripChoice[];
+	own: OwnRows;
+	onChange: (strips: readonly StripChoice[]) => void;
+}) {
+	const { strips, own, onChange } = props;
+	// numbers of different scales of hardness do not stand on one axis
+	const all = [...PROPERTIES, ...own.values()].filter((p) => p.scales !== true);
+	return (
+		<Popover
+			label="Strips"
+			button={
+				<>
+					<Plus size={15} aria-hidden /> Strip
+				</>
+			}
+		>
+			<div className="w-[280px] max-h-[440px] overflow-y-auto p-[12px]">
+				<p className="caption mb-[8px]">An axis above the grid with every material on it; drag along it to filter.</p>
+				{SECTIONS.map((section) => {
+					const rows = all.filter((p) => p.section === section.id);
+					if (rows.length === 0) return null;
+					return (
+						<fieldset key={section.id} className="mb-[8px]">
+							<legend className="font-bold text-[12px]">{section.name}</legend>
+							{rows.map((p) => {
+								const on = strips.some((s) => s.id === p.id);
+								return (
+									<label key={p.id} className="flex items-center gap-[7px] py-[2px] cursor-pointer">
+										<input
+											type="checkbox"
+											className="checkbox checkbox-primary"
+											checked={on}
+											disabled={!on && strips.length >= MOST}
+											onChange={() => onChange(on ? strips.filter((s) => s.id !== p.id) : [...strips, { id: p.id, log: null }])}
+										/>
+										{p.name}
+									</label>
+								);
+							})}
+						</fieldset>
+					);
+				})}
+			</div>
+		</Popover>
+	);
+}

@@ -1,0 +1,160 @@
+import type { PartView, ProjectView } from "@alvek/contract";
+import type { Issue } from "@alvek/core/result";
+import { useState } from "react";
+import { Link, useNavigate } from "react-router";
+import { act } from "../../api/act";
+import { newId } from "../../api/client";
+import { useRoute } from "../../api/queries";
+import { Choose, Field, FormDialog } from "../../ui/Form";
+
+/** The material of the chosen parts: its sheet, what stands here where the sheet is not open, and the ways of a project's own one. */
+export function OwnMaterial({ project, parts, whole }: { project: ProjectView; parts: readonly PartView[]; whole: boolean }) {
+	const [promoting, setPromoting] = useState(false);
+	const [givingUp, setGivingUp] = useState(false);
+	const materials = new Set(parts.map((p) => p.assignment?.materialId ?? ""));
+	const a = parts[0]?.assignment;
+	if (whole || a == null || materials.size !== 1) return null;
+	const change = async (): Promise<void> => {
+		const material = newId();
+		const made = await act("createLocal", { id: project.id, material, from: a.materialId });
+		if (made === null) return;
+		await act(
+			"assign",
+			{ id: project.id, parts: parts.map((p) => p.id), materialId: material },
+			`${a.material}: changed here only`,
+		);
+	};
+	return (
+		<div className="mt-[14px] pt-[8px] border-t border-line2">
+			<p>
+				<b>{a.material}</b>{" "}
+				{a.own ? (
+					<span className="caption">lives in this project only</span>
+				) : (
+					!a.draft && <span className="caption">rev {a.revision}</span>
+				)}
+			</p>
+			<div className="flex flex-wrap gap-[6px] mt-[5px]">
+				{a.mayOpen ? (
+					<Link className="btn btn-small" to={`/materials/${a.materialId}`}>
+						Open sheet
+					</Link>
+				) : (
+					<Link
+						className="btn btn-small"
+						to={`/parts/${project.id}/materials/${a.materialId}`}
+						title="Its library is not open to you; what stands here is"
+					>
+						What stands here
+					</Link>
+				)}
+				{project.mayEdit && !a.own && !a.draft && a.mayOpen && (
+					<button type="button" className="btn btn-ghost btn-small" onClick={change}>
+						Change it here only
+					</button>
+				)}
+				{project.mayEdit && a.own && !a.draft && (
+					<>
+						<button type="button" className="btn btn-ghost btn-small" onClick={() => setPromoting(true)}>
+							Into a library…
+						</button>
+						<button type="button" className="btn btn-ghost btn-small" onClick={() => setGivingUp(true)}>
+							Give it up for…
+						</button>
+					</>
+				)}
+				{project.mayEdit && a.isDefault && (
+					<button
+						type="button"
+						className="btn btn-ghost btn-small"
+						onClick={() => act("confirmDefault", { id: project.id, parts: parts.map((p) => p.id) }, "Confirmed")}
+					>
+						Confirm the default
+					</button>
+				)}
+			</div>
+			{promoting && <Promote project={project} material={a.materialId} name={a.material} close={() => setPromoting(false)} />}
+			{givingUp && <GiveUp project={project} material={a.materialId} name={a.material} close={() => setGivingUp(false)} />}
+		</div>
+	);
+}
+
+type Asked = { project: ProjectView; material: string; name: string; close: () => void };
+
+/** A draft in a library; the parts stay on what they have until they are moved. */
+function Promote({ project, material, name, close }: Asked) {
+	const navigate = useNavigate();
+	const libraries = useRoute("listLibraries", {});
+	const goals = libraries.data?.filter((l) => l.mayEdit) ?? [];
+	const [goal, setGoal] = useState("");
+	const [called, setCalled] = useState(name.replace(/, here$/, ""));
+	const [error, setError] = useState<readonly Issue[] | null>(null);
+	const similar = useRoute(
+		"findMaterials",
+		{ text: called.trim(), library: goal, limit: "5", sort: "name", values: "density" },
+		{ enabled: goal !== "" && called.trim() !== "" },
+	);
+	const submit = async (): Promise<void> => {
+		const made = newId();
+		const done = await act(
+			"promoteLocal",
+			{ id: project.id, material, libraryId: goal, newId: made, name: called },
+			`${called.trim()} is a draft in the library`,
+			setError,
+		);
+		if (done !== null) navigate(`/materials/${made}`);
+	};
+	const alike = similar.data?.rows ?? [];
+	return (
+		<FormDialog
+			title={`${name} into a library`}
+			act="Make the draft"
+			ready={goal !== "" && called.trim() !== ""}
+			submit={submit}
+			close={close}
+			error={error}
+		>
+			<Choose label="Library" value={goal} change={setGoal} none="choose a library" options={goals} />
+			<Field label="Name there" value={called} change={setCalled} />
+			{alike.length > 0 && (
+				<p className="text-doubt">
+					Like it already: {alike.map((r) => r.name).join(", ")}. Give the own one up for one of these instead, if it is the same.
+				</p>
+			)}
+		</FormDialog>
+	);
+}
+
+function GiveUp({ project, material, name, close }: Asked) {
+	const [text, setText] = useState("");
+	const [to, setTo] = useState("");
+	const [error, setError] = useState<readonly Issue[] | null>(null);
+	const found = useRoute("findMaterials", {
+		...(text.trim() === "" ? {} : { text: text.trim() }),
+		limit: "12",
+		sort: "name",
+		values: "density",
+	});
+	const rows = found.data?.rows.filter((r) => r.revision > 0) ?? [];
+	const submit = async (): Promise<void> => {
+		const target = rows.find((r) => r.id === to);
+		if ((await act("giveUpLocal", { id: project.id, material, to }, `${name} given up for ${target?.name}`, setError)) !== null)
+			close();
+	};
+	return (
+		<FormDialog title={`Give ${name} up`} act="Give it up" ready={to !== ""} submit={submit} close={close} error={error}>
+			<p className="text-ink2">All its parts go to the newest revision of the one that you choose.</p>
+			<Field label="Find" value={text} change={setText} />
+			<fieldset className="max-h-[220px] overflow-y-auto">
+				<legend className="sr-only">Material that takes its place</legend>
+				{rows.map((r) => (
+					<label key={r.id} className="flex items-center gap-[8px] h-[28px]">
+						<input type="radio" name="to" checked={to === r.id} onChange={() => setTo(r.id)} />
+						<span className="truncate">{r.name}</span>
+						<span className="caption ml-auto">{r.library}</span>
+					</label>
+				))}
+			</fieldset>
+		</FormDialog>
+	);
+}

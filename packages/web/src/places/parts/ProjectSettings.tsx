@@ -1,0 +1,179 @@
+import type { FollowView, ProjectView } from "@alvek/contract";
+import { act } from "../../api/act";
+import { useAlone } from "../../api/queries";
+import { Grants } from "../libraries/Access";
+import { History } from "../libraries/History";
+
+const ROLES = [
+	{ id: "reader", does: "reads" },
+	{ id: "editor", does: "gives materials" },
+	{ id: "owner", does: "owner: also shares and deletes" },
+];
+
+const FORWARD = [
+	{ id: "none", does: "nothing by itself" },
+	{ id: "words", does: "words and looks by themselves" },
+	{ id: "values-added", does: "words, looks and added values" },
+] as const;
+
+/** What a project is measured against, its default material, who may what, and what happened. */
+export function ProjectSettings({ project }: { project: ProjectView }) {
+	const alone = useAlone();
+	const { id, mayEdit } = project;
+	return (
+		<div className="w-[500px] max-h-[74vh] overflow-y-auto p-[16px]">
+			<h2 className="rule-head text-[14px]">What it follows</h2>
+			<label className="flex items-center gap-[8px] h-[34px]">
+				<input
+					type="checkbox"
+					className="checkbox"
+					disabled={!mayEdit}
+					checked={project.frozen}
+					onChange={(e) =>
+						act(
+							"setFollowing",
+							{ id, frozen: e.target.checked },
+							e.target.checked ? "The project is frozen" : "The project follows again",
+						)
+					}
+				/>
+				frozen: every part keeps its revision, nothing shows behind
+			</label>
+			{!project.frozen && (
+				<>
+					{project.follows.map((f) => (
+						<Follow key={f.library} follow={f} project={project} />
+					))}
+					{project.follows.length === 0 && <p className="caption">Libraries are listed here once parts stand on them.</p>}
+					<label className="flex items-center gap-[8px] h-[34px]">
+						<span className="w-[150px]">goes forward</span>
+						<select
+							className="field"
+							disabled={!mayEdit}
+							value={project.forward}
+							onChange={(e) =>
+								act(
+									"setFollowing",
+									{ id, forward: e.target.value as ProjectView["forward"] },
+									"The rule holds from the next publish on",
+								)
+							}
+						>
+							{FORWARD.map((f) => (
+								<option key={f.id} value={f.id}>
+									{f.does}
+								</option>
+							))}
+						</select>
+					</label>
+				</>
+			)}
+			<h2 className="rule-head text-[14px] mt-[16px]">Default material</h2>
+			<Default project={project} />
+			{!alone && (
+				<>
+					<h2 className="rule-head text-[14px] mt-[16px]">Who may what</h2>
+					{project.mayShare ? (
+						<Grants
+							grants={project.grants}
+							roles={ROLES}
+							give={(by, subject, role) =>
+								act(
+									"shareProject",
+									{ id, by, subject, role: role as "reader" | null },
+									role === null ? "The role is taken away" : "The role is given",
+								)
+							}
+						/>
+					) : (
+						<p className="py-[7px]">
+							{project.grants.map((g) => `${g.name} ${ROLES.find((r) => r.id === g.role)?.does.split(":")[0]}`).join("; ")}.
+						</p>
+					)}
+				</>
+			)}
+			<h2 className="rule-head text-[14px] mt-[16px]">History</h2>
+			<History kind="project" id={id} />
+		</div>
+	);
+}
+
+function Follow({ follow, project }: { follow: FollowView; project: ProjectView }) {
+	const { library, name, edition, newest, editions } = follow;
+	return (
+		<div className="flex items-center gap-[8px] min-h-[34px]">
+			<span className="w-[150px] truncate">{name}</span>
+			<select
+				className="field"
+				aria-label={`What of ${name} it follows`}
+				disabled={!project.mayEdit || editions.length === 0}
+				value={edition ?? 0}
+				onChange={(e) =>
+					act(
+						"setFollowing",
+						{ id: project.id, library, edition: Number(e.target.value) },
+						`${project.name} follows ${e.target.value === "0" ? "the latest" : `edition ${e.target.value}`} of ${name}`,
+					)
+				}
+			>
+				<option value={0}>the latest</option>
+				{editions.map((no) => (
+					<option key={no} value={no}>
+						edition {no}
+					</option>
+				))}
+			</select>
+			{edition !== null && newest > edition && <span className="tag tag-note">edition {newest} is out</span>}
+		</div>
+	);
+}
+
+/** The material of parts that nobody has given one; they say so until somebody confirms. */
+function Default({ project }: { project: ProjectView }) {
+	const unconfirmed = project.parts.filter((p) => p.assignment?.isDefault === true);
+	const candidates = [
+		...new Map(
+			project.parts.flatMap((p) =>
+				p.assignment === null || p.assignment.draft ? [] : [[p.assignment.materialId, p.assignment.material] as const],
+			),
+		),
+	];
+	return (
+		<>
+			<div className="flex items-center gap-[8px] min-h-[36px]">
+				<select
+					className="field"
+					aria-label="Default material"
+					disabled={!project.mayEdit}
+					value={project.default?.materialId ?? ""}
+					onChange={(e) =>
+						act(
+							"setDefault",
+							{ id: project.id, materialId: e.target.value === "" ? null : e.target.value },
+							e.target.value === "" ? "No default material" : "The default is given to parts without a material",
+						)
+					}
+				>
+					<option value="">none: parts without a material have no mass</option>
+					{candidates.map(([material, name]) => (
+						<option key={material} value={material}>
+							{name}
+						</option>
+					))}
+				</select>
+				{project.mayEdit && unconfirmed.length > 0 && (
+					<button
+						type="button"
+						className="btn shrink-0"
+						onClick={() => act("confirmDefault", { id: project.id, parts: unconfirmed.map((p) => p.id) }, "Confirmed")}
+					>
+						Confirm on {unconfirmed.length}
+					</button>
+				)}
+			</div>
+			<p className="caption">
+				Chosen from the materials of this project. A part that got it this way says “default” until somebody confirms it.
+			</p>
+		</>
+	);
+}

@@ -1,0 +1,30 @@
+import type { MaterialValue } from "@alvek/core/material";
+import { CircleSlash, HelpCircle, Table2 } from "lucide-react";
+import { Link } from "react-router";
+import type { SheetLine } from "./lines";
+
+/** What a blank line can become beside a typed value. Unknown and does not apply are two things; neither is zero. */
+export function BlankDetails({ line, onSay }: { line: SheetLine; onSay: (to: MaterialValue, what: string) => void }) {
+	const { spec, key, own } = line;
+	const say = (kind: "unknown" | "not-applicable"): void =>
+		onSay(
+			{ id: key, property: spec.id, kind, ...(own === undefined ? {} : { own }) },
+			kind === "unknown" ? "marked unknown" : "does not apply",
+		);
+	return (
+		<div className="bg-paper border border-line2 rounded-[3px] p-[8px] mb-[8px] flex flex-wrap gap-[6px] items-center">
+			<span className="caption mr-auto">{spec.explanation}</span>
+			{spec.scales !== true && own === undefined && (
+				<Link className="btn btn-ghost btn-small" to={`curve/${key}?new=table&property=${spec.id}`}>
+					<Table2 size={13} aria-hidden /> Over temperature…
+				</Link>
+			)}
+			<button type="button" className="btn btn-ghost btn-small" onClick={() => say("unknown")}>
+				<HelpCircle size={13} aria-hidden /> Unknown
+			</button>
+			<button type="button" className="btn btn-ghost btn-small" onClick={() => say("not-applicable")}>
+				<CircleSlash size={13} aria-hidden /> Does not apply
+			</button>
+		</div>
+	);
+}

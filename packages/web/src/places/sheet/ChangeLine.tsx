@@ -1,0 +1,58 @@
+import { type Edit, isValuePlace, type Look, type MaterialValue, valueLabel } from "@alvek/core/material";
+import { useUnitSet } from "../../stores/preferences";
+import { lookWords } from "../../ui/look/words";
+import { wordsOf } from "../../ui/Quantity";
+
+const PLACE_NAMES: Readonly<Record<string, string>> = {
+	sources: "source",
+	attachments: "attachment",
+	carriedFields: "carried over",
+	acknowledged: "check looked at",
+};
+const FIELD_NAMES: Readonly<Record<string, string>> = { productForm: "product form", colour: "colour" };
+
+/** One place of a document, before and after. */
+export function ChangeLine({ edit }: { edit: Edit }) {
+	const isField = !isValuePlace(edit.at);
+	const [place = "", field = ""] = isField ? edit.at.split(":") : [];
+	const value = (edit.to ?? edit.from) as MaterialValue;
+	const name = isField ? (PLACE_NAMES[place] ?? FIELD_NAMES[field] ?? field) : valueLabel(value).name;
+	return (
+		<li className="flex gap-[8px] py-[3px] border-b border-line2">
+			<span className="w-[140px] shrink-0 capitalize-first">{name}</span>
+			<span className="text-ink3 line-through min-w-0 break-words">
+				{isField ? fieldWords(edit.from) : <ValueWords value={edit.from as MaterialValue | null} />}
+			</span>
+			<span aria-hidden>→</span>
+			<span className="font-semibold min-w-0 break-words">
+				{isField ? fieldWords(edit.to) || "blank" : <ValueWords value={edit.to as MaterialValue | null} />}
+			</span>
+		</li>
+	);
+}
+
+function ValueWords({ value }: { value: MaterialValue | null }) {
+	const unitSet = useUnitSet();
+	if (value === null) return <>blank</>;
+	return (
+		<>
+			{wordsOf(value, unitSet)}
+			{value.carried !== undefined && ", carried over"}
+		</>
+	);
+}
+
+/** The short texts of a record: a source's title, a price, a mark's origin. */
+function wordsInside(content: object): string {
+	const { title, text, name, reason } = content as Record<string, unknown>;
+	return String(title ?? text ?? name ?? reason ?? Object.values(content).join(" ")).slice(0, 80);
+}
+
+function fieldWords(content: unknown): string {
+	if (content === null || content === undefined) return "";
+	if (Array.isArray(content))
+		return content.map((d: unknown) => (typeof d === "string" ? d : wordsInside(d as object))).join(", ");
+	if (typeof content === "object") return "roughness" in content ? lookWords(content as Look) : wordsInside(content);
+	const text = String(content);
+	return text.length > 60 ? `${text.slice(0, 60)}…` : text;
+}

@@ -1,0 +1,99 @@
+import { type Edit, freshValueId, type Material, makeValue } from "@alvek/core/material";
+import { readEntry } from "@alvek/core/page";
+import { property, propertyById } from "@alvek/core/property";
+import { ClipboardPaste, TextCursorInput } from "lucide-react";
+import { useMemo, useState } from "react";
+import { Link } from "react-router";
+import { useUnitSet } from "../../stores/preferences";
+import { showToast } from "../../stores/toasts";
+import { wordsOf } from "../../ui/Quantity";
+import { placeFor } from "./paste/rows";
+import type { Draft } from "./useDraft";
+
+/** Several values typed in one line: `rho 2.71 g/cm3; E 68.9 GPa; nu 0.33`. */
+export function EntryLine({ material, commit }: { material: Material; commit: Draft["commit"] }) {
+	const unitSet = useUnitSet();
+	const [text, setText] = useState("");
+	const entry = useMemo(
+		() => readEntry(text, (id) => (propertyById(id)?.scales === true ? undefined : propertyById(id)?.units[unitSet])),
+		[text, unitSet],
+	);
+	const made = entry.taken.flatMap((t) => {
+		const { id, held } = placeFor(material, t.property);
+		const value = makeValue(id, t.property, t.text, t.mark === undefined ? {} : { decimalMark: t.mark }, {
+			qualifier: t.qualifier,
+			condition: t.condition,
+		} as never);
+		return value.ok ? [{ id, value: value.value, held }] : [];
+	});
+	const save = (): void => {
+		if (made.length === 0) return;
+		const edits: Edit[] = [];
+		const used = new Set<string>();
+		for (const { id, value, held } of made) {
+			// the same property twice in one line makes two values
+			const at = used.has(id)
+				? freshValueId(
+						{ ...material, values: { ...material.values, ...Object.fromEntries([...used].map((u) => [u, value])) } },
+						id,
+					)
+				: id;
+			used.add(at);
+			edits.push({ at, from: at === id ? held : null, to: { ...value, id: at } });
+		}
+		commit(edits, edits.length === 1 ? "1 value entered" : `${edits.length} values entered`);
+		// what was not understood stays in the line, to be corrected
+		setText([...entry.asks.map((a) => a.text), ...entry.left].join("; "));
+		showToast({ tone: "plain", text: edits.length === 1 ? "1 value entered." : `${edits.length} values entered.` });
+	};
+	const open = [...entry.asks.map((a) => `${a.text}: ${a.question} ${a.choices.map((c) => c.text).join(" or ")}`), ...entry.left];
+	return (
+		<div className="mt-[12px] relative">
+			<div className="flex items-center gap-[8px] bg-paper border border-line rounded-[3px] h-[32px] px-[10px] focus-within:outline-2 focus-within:outline-primary">
+				<TextCursorInput size={15} aria-hidden className="text-ink2 shrink-0" />
+				<label htmlFor="entry-line" className="text-ink2 shrink-0">
+					Several at once:
+				</label>
+				<input
+					id="entry-line"
+					className="flex-1 min-w-0 bg-transparent outline-none!"
+					value={text}
+					maxLength={4000}
+					placeholder="rho 8.81 g/cm3; nu 0.33; Rm 260-310 N/mm2"
+					aria-describedby="entry-reading"
+					onChange={(e) => setText(e.target.value)}
+					onKeyDown={(e) => {
+						if (e.key === "Enter") save();
+						if (e.key === "Escape") setText("");
+					}}
+				/>
+				<Link to="page" className="quiet-link caption text-ink2! shrink-0 flex items-center gap-[5px]">
+					<ClipboardPaste size={13} aria-hidden /> or paste a page
+				</Link>
+			</div>
+			<div id="entry-reading" role="status">
+				{text.trim() !== "" && (
+					<div className="bg-accent-soft border border-line border-t-0 rounded-b-[3px] px-[10px] py-[6px] text-[12px] flex flex-wrap gap-x-[16px] gap-y-[2px]">
+						{made.map(({ id, value, held }) => (
+							<span key={id}>
+								{property(id).symbol === "" ? property(id).name : <i>{property(id).symbol.replace("_", "")}</i>}{" "}
+								<b>{wordsOf(value, unitSet)}</b>
+								{held !== null && <span className="text-doubt"> replaces {wordsOf(held, unitSet)}</span>}
+							</span>
+						))}
+						{open.map((piece) => (
+							<span key={piece} className="text-doubt">
+								not understood: {piece}
+							</span>
+						))}
+						{made.length > 0 && (
+							<span className="ml-auto whitespace-nowrap">
+								<kbd className="kbd kbd-xs">Enter</kbd> takes {made.length}
+							</span>
+						)}
+					</div>
+				)}
+			</div>
+		</div>
+	);
+}

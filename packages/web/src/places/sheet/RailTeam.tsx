@@ -1,0 +1,121 @@
+import type { Sheet } from "@alvek/contract";
+import { Archive, EyeOff, Layers, UserPen } from "lucide-react";
+import { useState } from "react";
+import { Link } from "react-router";
+import { useRoute } from "../../api/queries";
+import { Field, FormDialog } from "../../ui/Form";
+import { momentOf } from "../../ui/Page";
+import { counted } from "../../ui/words";
+import { History } from "../libraries/History";
+import { actOnMany } from "../materials/many/act";
+
+/** Who else has a draft open: both know of each other before either publishes. */
+export function OtherDrafts({ sheet }: { sheet: Sheet }) {
+	return sheet.otherDrafts.map((d) => (
+		<p key={d.name} className="flex items-start gap-[7px] bg-doubt-soft border-l-[3px] border-doubt px-[8px] py-[5px] mb-[4px]">
+			<UserPen size={14} aria-hidden className="shrink-0 mt-[2px]" />
+			<span>
+				<b>{d.name}</b> has a draft too, saved {momentOf(d.savedAt)}. Whoever publishes second is merged value by value.
+			</span>
+		</p>
+	));
+}
+
+/** Uses that one may not see, and editions that hold a revision. */
+export function FurtherUses({ sheet }: { sheet: Sheet }) {
+	const { hiddenUses, editions, row } = sheet;
+	return (
+		<>
+			{hiddenUses.projects > 0 && (
+				<p className="flex items-center gap-[7px] py-[3px]">
+					<EyeOff size={14} aria-hidden className="text-ink2" />
+					{counted(hiddenUses.projects, "project")} you may not see
+					<span className="ml-auto caption">{counted(hiddenUses.parts, "part")}</span>
+				</p>
+			)}
+			{editions.slice(0, 4).map((e) => (
+				<p key={e.no} className="flex items-center gap-[7px] py-[3px]">
+					<Layers size={14} aria-hidden className="text-ink2" />
+					<Link className="quiet-link" to={`/libraries/${row.libraryId}`}>
+						Edition {e.no}
+					</Link>
+					<span className="ml-auto caption">rev {e.revision}</span>
+				</p>
+			))}
+		</>
+	);
+}
+
+export function WhatHappened({ id }: { id: string }) {
+	const [open, setOpen] = useState(false);
+	return (
+		<>
+			<h2 className="font-bold mt-[18px] mb-[3px]">
+				<button type="button" aria-expanded={open} className="quiet-link" onClick={() => setOpen(!open)}>
+					History
+				</button>
+			</h2>
+			{open && <History kind="material" id={id} />}
+		</>
+	);
+}
+
+/** Not to be used any more, with what takes its place; or back into use. */
+export function Retire({ sheet }: { sheet: Sheet }) {
+	const [asking, setAsking] = useState(false);
+	const { row } = sheet;
+	if (row.revision === 0) return null;
+	return (
+		<>
+			{row.retired !== null ? (
+				<button
+					type="button"
+					className="btn btn-ghost btn-small -ml-[8px] mt-[14px]"
+					onClick={() => actOnMany({ ids: [row.id], act: "revive" }, row.name)}
+				>
+					<Archive size={14} aria-hidden /> Bring back into use
+				</button>
+			) : (
+				<button type="button" className="btn btn-ghost btn-small -ml-[8px] mt-[14px]" onClick={() => setAsking(true)}>
+					<Archive size={14} aria-hidden /> Retire…
+				</button>
+			)}
+			{asking && <RetireDialog sheet={sheet} close={() => setAsking(false)} />}
+		</>
+	);
+}
+
+function RetireDialog({ sheet, close }: { sheet: Sheet; close: () => void }) {
+	const { row } = sheet;
+	const [text, setText] = useState("");
+	const [successor, setSuccessor] = useState("");
+	const found = useRoute(
+		"findMaterials",
+		{ text: text.trim(), limit: "8", sort: "name", values: "density" },
+		{ enabled: text.trim() !== "" },
+	);
+	const rows = found.data?.rows.filter((r) => r.id !== row.id && r.revision > 0) ?? [];
+	const submit = async (): Promise<void> => {
+		close();
+		await actOnMany({ ids: [row.id], act: "retire", ...(successor === "" ? {} : { successor }) }, row.name);
+	};
+	return (
+		<FormDialog title={`Retire ${row.name}`} act="Retire" ready submit={submit} close={close} error={null}>
+			<p className="text-ink2">
+				It stays readable, but is not offered first any more. With a successor, parts that stand on it show behind and can be
+				brought forward to that.
+			</p>
+			<Field label="Successor, if there is one" value={text} change={setText} hint="Type a few letters of its name." />
+			<fieldset>
+				<legend className="sr-only">Successor</legend>
+				{rows.map((r) => (
+					<label key={r.id} className="flex items-center gap-[8px] h-[28px]">
+						<input type="radio" name="successor" checked={successor === r.id} onChange={() => setSuccessor(r.id)} />
+						<span className="truncate">{r.name}</span>
+						<span className="caption ml-auto">{r.library}</span>
+					</label>
+				))}
+			</fieldset>
+		</FormDialog>
+	);
+}

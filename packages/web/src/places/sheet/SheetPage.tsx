@@ -1,0 +1,162 @@
+import { elasticGap, type Material, readiness } from "@alvek/core/material";
+import { SECTIONS } from "@alvek/core/property";
+import { significant } from "@alvek/core/quantity";
+import { ArrowLeft } from "lucide-react";
+import { useCallback, useMemo, useState } from "react";
+import { Link } from "react-router";
+import { usePreferences } from "../../stores/preferences";
+import { showToast } from "../../stores/toasts";
+import { useAltKey } from "../../ui/useAltKey";
+import { Composition } from "./Composition";
+import { useSheet } from "./context";
+import { EntryLine } from "./EntryLine";
+import { Attachments } from "./files/Attachments";
+import { Header } from "./Header";
+import { Identity } from "./Identity";
+import { completeness, nextNeeded, sectionLines } from "./lines";
+import { LookSection } from "./look/LookSection";
+import { Rail } from "./Rail";
+import { SectionLines } from "./SectionLines";
+import { Sources } from "./Sources";
+import type { Draft } from "./useDraft";
+
+/** The full page of one material. */
+export function SheetPage() {
+	const { sheet, material, revision, draft, checks, uses, own } = useSheet();
+	const wanted = usePreferences((s) => s.wantedUse);
+	const setPreferences = usePreferences((s) => s.set);
+	const needed = useMemo(() => new Set(uses.find((r) => r.use === wanted)?.missing.flat() ?? []), [uses, wanted]);
+	const [unfolded, setUnfolded] = useState<ReadonlySet<string>>(new Set());
+	const [editing, setEditing] = useState<string | null>(null);
+	const alt = useAltKey();
+
+	/** Enter goes on to what the wanted use needs; `after` is the material with the value just typed. */
+	const goOn = useCallback(
+		(after: Material) => {
+			const next = nextNeeded(readiness(after), wanted);
+			setEditing(next);
+			if (next === null) showToast({ tone: "plain", text: "The wanted use needs nothing more." });
+		},
+		[wanted],
+	);
+
+	return (
+		<>
+			<nav aria-label="Sections" className="w-[186px] shrink-0 bg-paper px-[14px] pt-[14px] overflow-y-auto max-lg:hidden">
+				<Link to="/materials" className="flex items-center gap-[6px] text-ink2 hover:text-ink px-[8px] mb-[8px]">
+					<ArrowLeft size={14} aria-hidden /> Materials
+				</Link>
+				<IndexLine id="identity" name="Identity" />
+				{SECTIONS.map((s) => (
+					<IndexLine key={s.id} id={s.id} name={s.name} {...completeness(material, s.id)} />
+				))}
+				<IndexLine id="composition" name="Composition" />
+				<IndexLine id="sources" name="Sources" />
+				<IndexLine id="look" name="Look" />
+				<IndexLine id="attachments" name="Attachments" />
+				<IndexLine id="notes" name="Notes" />
+			</nav>
+			<article
+				aria-label={sheet.row.name}
+				className="relative flex-1 min-w-0 bg-card border-x border-line overflow-y-auto"
+				id="sheet-scroll"
+			>
+				<div className="max-w-[860px] mx-auto px-[22px] pb-[80px]">
+					<Header />
+					{draft !== null && <EntryLine material={material} commit={draft.commit} />}
+					<Identity sheet={sheet} material={material} commit={draft?.commit ?? null} />
+					{SECTIONS.map((section) => (
+						<SectionLines
+							key={section.id}
+							section={section}
+							note={section.id === "elastic" ? elasticNote(material) : ""}
+							material={material}
+							lines={sectionLines(material, section.id, unfolded.has(section.id), needed, own)}
+							unfolded={unfolded.has(section.id)}
+							onUnfold={() => setUnfolded(new Set(unfolded).add(section.id))}
+							draft={draft}
+							editing={editing}
+							setEditing={setEditing}
+							goOn={goOn}
+							allUnitsShown={alt}
+						/>
+					))}
+					<Composition material={material} commit={draft?.commit ?? null} />
+					<Sources />
+					<LookSection />
+					<Attachments />
+					<Notes material={material} commit={draft?.commit ?? null} />
+				</div>
+			</article>
+			<Rail
+				sheet={sheet}
+				material={material}
+				readiness={uses}
+				checks={checks}
+				revision={revision}
+				draft={draft}
+				wanted={wanted}
+				onWant={(use) => setPreferences({ wantedUse: use as typeof wanted })}
+				onCheck={(valueId) => document.getElementById(`line-${valueId}`)?.scrollIntoView({ block: "center" })}
+			/>
+		</>
+	);
+}
+
+/** Consistency of an over-determined isotropic solid, said where it holds; a disagreement is a check. */
+function elasticNote(material: Material): string {
+	if (material.elasticity === "directional") return "directional";
+	const gap = elasticGap(material);
+	if (gap === null || gap > 0.02) return "";
+	return gap === 0 ? "E, G and ν agree" : `E, G and ν agree within ${significant(Math.max(gap * 100, 0.1), 2)} %`;
+}
+
+function IndexLine({ id, name, filled, of }: { id: string; name: string; filled?: number; of?: number }) {
+	const share = of === undefined || of === 0 ? 0 : (filled ?? 0) / of;
+	return (
+		<a
+			href={`#section-${id}`}
+			className="block px-[8px] py-[4px] rounded-[3px] hover:bg-accent-soft"
+			onClick={(e) => {
+				e.preventDefault();
+				document.getElementById(`section-${id}`)?.scrollIntoView();
+			}}
+		>
+			<span className="flex">
+				{name}
+				{of !== undefined && <span className="ml-auto caption">{filled === of ? filled : `${filled} of ${of}`}</span>}
+			</span>
+			<span className="block h-[2px] mt-[3px] bg-line">
+				<span className="block h-full bg-primary" style={{ width: `${share * 100}%` }} />
+			</span>
+		</a>
+	);
+}
+
+function Notes({ material, commit }: { material: Material; commit: Draft["commit"] | null }) {
+	const [typed, setTyped] = useState(material.notes);
+	const [known, setKnown] = useState(material.notes);
+	if (known !== material.notes) {
+		setKnown(material.notes);
+		setTyped(material.notes);
+	}
+	return (
+		<section id="section-notes" aria-label="Notes" className="mt-[24px] scroll-mt-[12px]">
+			<h2 className="rule-head text-[14px]">Notes</h2>
+			{commit === null ? (
+				<p className="py-[8px] whitespace-pre-wrap">{material.notes || <span className="text-ink3">none</span>}</p>
+			) : (
+				<textarea
+					aria-label="Notes"
+					className="area mt-[8px]"
+					rows={3}
+					maxLength={20000}
+					value={typed}
+					placeholder="anything the next person should know"
+					onChange={(e) => setTyped(e.target.value)}
+					onBlur={() => typed !== material.notes && commit([{ at: "field:notes", from: material.notes, to: typed }], "notes")}
+				/>
+			)}
+		</section>
+	);
+}

@@ -1,0 +1,220 @@
+import { derivedForms, type Material, type SeriesValue } from "@alvek/core/material";
+import type { Issue } from "@alvek/core/result";
+import { describeIssue } from "@alvek/core/result";
+import { useVirtualizer } from "@tanstack/react-virtual";
+import { Plus, Scaling, X } from "lucide-react";
+import { useMemo, useRef, useState } from "react";
+import { useUnitSet } from "../../../stores/preferences";
+import { inUnit, plainUnit, SymbolText } from "../../../ui/Quantity";
+import { columnInfo, headOf, type Local, scaled } from "./local";
+
+const ROW = 27;
+
+type Props = {
+	local: Local;
+	property: string;
+	material: Material;
+	value: SeriesValue | null;
+	issues: readonly Issue[];
+	editable: boolean;
+	onChange: (next: Local, label: string) => void;
+	onPasteBlock: (text: string) => void;
+	onFocusRow: (row: number | null) => void;
+};
+
+/** The points as typed, in the units that they were typed in; a derived column beside them where there is one. */
+export function CurveTable({ local, property, material, value, issues, editable, onChange, onPasteBlock, onFocusRow }: Props) {
+	const scroll = useRef<HTMLDivElement>(null);
+	const unitSet = useUnitSet();
+	const [scaling, setScaling] = useState<number | null>(null);
+	const trueStress = useTrueStress(material, value, property);
+	const count = local.rows.length + (editable ? 1 : 0);
+	const virtual = useVirtualizer({ count, getScrollElement: () => scroll.current, estimateSize: () => ROW, overscan: 12 });
+	const template = `36px ${local.columns.map(() => "minmax(0,1fr)").join(" ")}${trueStress === null ? "" : " 62px"} 24px`;
+
+	const put = (row: number, column: number, text: string): void => {
+		const rows = local.rows.map((r) => [...r]);
+		while (rows.length <= row) rows.push(local.columns.map(() => ""));
+		const line = rows[row] as string[];
+		if (line[column] === text) return;
+		line[column] = text;
+		onChange({ ...local, rows }, "a point changed");
+	};
+	const remove = (row: number): void => onChange({ ...local, rows: local.rows.filter((_, i) => i !== row) }, "a point deleted");
+	const focusCell = (row: number, column: number): void => {
+		virtual.scrollToIndex(row);
+		requestAnimationFrame(() => scroll.current?.querySelector<HTMLInputElement>(`[data-cell="${row}:${column}"]`)?.focus());
+	};
+	const onKey = (e: React.KeyboardEvent<HTMLInputElement>, row: number, column: number): void => {
+		const down = e.key === "Enter" || e.key === "ArrowDown";
+		if (!down && e.key !== "ArrowUp" && !(e.key === "Delete" && e.ctrlKey)) return;
+		e.preventDefault();
+		if (e.key === "Delete") {
+			if (row < local.rows.length) remove(row);
+			return;
+		}
+		e.currentTarget.blur();
+		const next =
+			e.key === "Enter" && column + 1 < local.columns.length
+				? [row, column + 1]
+				: [row + (down ? 1 : -1), e.key === "Enter" ? 0 : column];
+		focusCell(Math.max(0, next[0] as number), next[1] as number);
+	};
+
+	return (
+		<div className="flex-1 min-h-0 flex flex-col">
+			<div className="grid items-end px-[6px] pb-[5px] border-b border-ink" style={{ gridTemplateColumns: template }}>
+				<span />
+				{local.columns.map((column, n) => {
+					const info = columnInfo(property, column.of);
+					return (
+						<div key={column.of} className="text-right pr-[6px] min-w-0">
+							<div className="font-bold truncate" title={info.name}>
+								{local.columns.length > 2 ? <SymbolText symbol={info.symbol} /> : info.name}
+								{editable && (
+									<button
+										type="button"
+										className="text-ink3 hover:text-ink ml-[3px] align-middle"
+										aria-label={`Scale ${info.name}`}
+										title="Multiply the whole column"
+										onClick={() => setScaling(scaling === n ? null : n)}
+									>
+										<Scaling size={11} aria-hidden />
+									</button>
+								)}
+							</div>
+							<input
+								aria-label={`Unit of ${info.name}`}
+								className="caption text-right w-full bg-transparent border-b border-transparent hover:border-line"
+								key={column.unit}
+								defaultValue={plainUnit(column.unit) === "" ? "" : column.unit}
+								placeholder="number"
+								readOnly={!editable}
+								title="The unit that these cells were typed in. Another unit reads the same digits anew."
+								onBlur={(e) => {
+									const unit = e.target.value.trim() === "" ? "1" : e.target.value.trim();
+									if (unit !== column.unit)
+										onChange({ ...local, columns: local.columns.map((c, i) => (i === n ? { ...c, unit } : c)) }, "unit changed");
+								}}
+								onKeyDown={(e) => e.key === "Enter" && e.currentTarget.blur()}
+							/>
+						</div>
+					);
+				})}
+				{trueStress !== null && (
+					<div className="text-right">
+						<div className="font-bold">True</div>
+						<div className="caption">{plainUnit(columnInfo(property, "stress").units[unitSet])}</div>
+					</div>
+				)}
+				<span />
+			</div>
+			{scaling !== null && (
+				<form
+					className="flex gap-[6px] items-center px-[12px] py-[6px] bg-paper border-b border-line"
+					onSubmit={(e) => {
+						e.preventDefault();
+						const input = e.currentTarget.elements.namedItem("factor") as HTMLInputElement;
+						const factor = Number(input.value.replace(",", "."));
+						setScaling(null);
+						if (Number.isFinite(factor) && factor !== 0 && factor !== 1)
+							onChange(
+								scaled(local, scaling, factor, headOf(value, value?.id ?? property, property)),
+								`a column times ${factor}`,
+							);
+					}}
+				>
+					<label className="flex items-center gap-[6px]">
+						Column times
+						{/* biome-ignore lint/a11y/noAutofocus: the person has just asked to scale */}
+						<input autoFocus name="factor" className="field w-[80px]! h-[26px]!" placeholder="1.05" />
+					</label>
+					<button type="submit" className="btn btn-small">
+						Scale
+					</button>
+				</form>
+			)}
+			<div
+				ref={scroll}
+				className="flex-1 overflow-y-auto"
+				role="group"
+				aria-label="Points as typed"
+				onPaste={(e) => {
+					const text = e.clipboardData.getData("text/plain");
+					// one number goes into its cell; a block is read as a block
+					if (!editable || !/[\t\n;]/.test(text.trim())) return;
+					e.preventDefault();
+					onPasteBlock(text);
+				}}
+			>
+				<div style={{ height: virtual.getTotalSize(), position: "relative" }}>
+					{virtual.getVirtualItems().map(({ index, start }) => {
+						const isNew = index >= local.rows.length;
+						const cells = local.rows[index] ?? [];
+						const bad = issues.filter((i) => i.line === index + 1);
+						return (
+							<div
+								key={index}
+								className="grid items-center px-[6px] border-b border-line2 group hover:bg-paper focus-within:bg-accent-soft absolute left-0 right-0"
+								style={{ gridTemplateColumns: template, top: start, height: ROW }}
+							>
+								<span className="caption text-right pr-[8px]">
+									{isNew ? <Plus size={11} aria-hidden className="inline" /> : index + 1}
+								</span>
+								{local.columns.map((column, n) => {
+									const issue = bad.find((i) => i.path === column.of);
+									return (
+										<input
+											key={`${column.of} ${cells[n] ?? ""}`}
+											data-cell={`${index}:${n}`}
+											aria-label={`${columnInfo(property, column.of).name}, row ${index + 1}`}
+											aria-invalid={issue !== undefined && !isNew}
+											title={issue === undefined || isNew ? undefined : describeIssue(issue)}
+											className={`bg-transparent text-right w-full h-full pr-[6px] outline-offset-[-2px]! ${issue !== undefined && !isNew ? "text-wrong bg-wrong-soft" : ""}`}
+											defaultValue={cells[n] ?? ""}
+											readOnly={!editable}
+											onFocus={() => onFocusRow(isNew ? null : index)}
+											onBlur={(e) => (e.target.value.trim() !== "" || !isNew) && put(index, n, e.target.value.trim())}
+											onKeyDown={(e) => onKey(e, index, n)}
+										/>
+									);
+								})}
+								{trueStress !== null && (
+									<span className="text-right text-ink2">
+										{trueStress[index] === undefined
+											? ""
+											: inUnit(trueStress[index] as number, columnInfo(property, "stress"), unitSet)}
+									</span>
+								)}
+								{editable && !isNew ? (
+									<button
+										type="button"
+										className="text-ink3 hover:text-ink opacity-0 group-hover:opacity-100 focus:opacity-100 p-[4px]"
+										aria-label={`Delete row ${index + 1}`}
+										onClick={() => remove(index)}
+									>
+										<X size={12} aria-hidden />
+									</button>
+								) : (
+									<span />
+								)}
+							</div>
+						);
+					})}
+				</div>
+			</div>
+		</div>
+	);
+}
+
+/** True stress of each row of an engineering curve, by row; null where none is derived. */
+function useTrueStress(material: Material, value: SeriesValue | null, property: string): readonly (number | undefined)[] | null {
+	return useMemo(() => {
+		if (property !== "stress_strain" || value === null || value.header.stress !== "engineering") return null;
+		const out: (number | undefined)[] = [];
+		for (const d of derivedForms(material, value)) {
+			for (const [i, row] of d.member.rows.entries()) out[row] = d.trueStress[i];
+		}
+		return out.length === 0 ? null : out;
+	}, [material, value, property]);
+}

@@ -1,0 +1,206 @@
+import { BASES, confirmed, type Edit, EVIDENCE, type MaterialValue, valueLabel } from "@alvek/core/material";
+import { ArrowLeft } from "lucide-react";
+import { useMemo, useState } from "react";
+import { Link, useSearchParams } from "react-router";
+import { showToast } from "../../../stores/toasts";
+import { BASIS_WORD, EVIDENCE_WORD } from "../../../ui/Quantity";
+import { useSheet } from "../context";
+import { BringForward } from "./BringForward";
+import { type ComparedLine, compared, needsOwnLook, STATE_WORD, type ValueState } from "./bulk";
+import { PutWord, SetSource } from "./SetSeveral";
+import { ValueRow } from "./ValueRow";
+import { Words } from "./Words";
+
+const SHOWS = [
+	["all", "all"],
+	["carried", "carried over"],
+	["different", "different from the base"],
+	["behind", "behind"],
+	["unsourced", "without a source"],
+	["unproven", "without evidence"],
+] as const;
+
+/** Every value in one list, beside its base: go through them, confirm, follow, set source, evidence or basis of several. */
+export function ValuesPage() {
+	const { sheet, material, draft } = useSheet();
+	const [params, setParams] = useSearchParams();
+	const show = params.get("show") ?? "all";
+	const [picked, setPicked] = useState<ReadonlySet<string>>(new Set());
+	const lines = useMemo(() => compared(material, sheet.base), [material, sheet.base]);
+	const visible = lines.filter((l) => passes(l, show));
+	const chosen = visible.filter((l) => l.own !== null && picked.has(l.id));
+	const { base } = sheet;
+
+	const toggle = (id: string): void => {
+		const next = new Set(picked);
+		if (!next.delete(id)) next.add(id);
+		setPicked(next);
+	};
+	const put = (changes: readonly { line: ComparedLine; to: MaterialValue }[], label: string): void => {
+		const edits: Edit[] = changes.map(({ line, to }) => ({ at: line.id, from: line.own, to }));
+		if (edits.length === 0) return;
+		draft?.commit(edits, label);
+		showToast({ tone: "plain", text: `${label}.`, action: { label: "Undo", run: () => draft?.undo() } });
+	};
+	const several = (what: (v: MaterialValue) => MaterialValue, label: string): void =>
+		put(
+			chosen.map((line) => ({ line, to: what(line.own as MaterialValue) })),
+			`${chosen.length} values: ${label}`,
+		);
+	const confirmOne = (line: ComparedLine): void =>
+		put([{ line, to: confirmed(line.own as MaterialValue) }], `${labelOf(line)} confirmed`);
+	const confirmable = chosen.filter((l) => l.own?.carried !== undefined && !needsOwnLook(l.own, sheet, material));
+	const held = chosen.filter((l) => l.own !== null && needsOwnLook(l.own, sheet, material));
+
+	return (
+		<section aria-label="All values" className="relative flex-1 min-w-0 bg-card overflow-y-auto px-[22px] py-[12px]">
+			<Link to={`/materials/${sheet.row.id}`} className="flex items-center gap-[6px] text-ink2 hover:text-ink w-fit">
+				<ArrowLeft size={14} aria-hidden /> {sheet.row.name}
+			</Link>
+			<div className="flex items-start gap-[12px]">
+				<div className="flex-1 min-w-0">
+					<h1>{base === null ? "All values" : `Beside ${base.name}`}</h1>
+					<p className="caption">
+						{base === null
+							? `${Object.keys(material.values).length} values; this material began from no other.`
+							: `${base.kind === "variant" ? "A variant of" : base.kind === "copy" ? "A copy of" : "Began from"} revision ${base.revision}${base.headRevision > base.revision ? `; revision ${base.headRevision} is out` : ""}. ${countWords(lines)}`}
+					</p>
+				</div>
+				{base !== null && base.headRevision > base.revision && draft !== null && <BringForward lines={lines} />}
+			</div>
+			<div className="flex flex-wrap items-center gap-[4px] my-[8px]" role="group" aria-label="Values shown">
+				{SHOWS.filter(([id]) => base !== null || !["different", "behind"].includes(id)).map(([id, name]) => {
+					const count = lines.filter((l) => passes(l, id)).length;
+					return (
+						<button
+							key={id}
+							type="button"
+							aria-pressed={show === id}
+							className={`btn btn-small ${show === id ? "bg-accent-soft! text-primary!" : ""}`}
+							onClick={() => {
+								setPicked(new Set());
+								setParams(id === "all" ? {} : { show: id }, { replace: true });
+							}}
+						>
+							{name} <span className="caption">{count}</span>
+						</button>
+					);
+				})}
+			</div>
+			{draft !== null && (
+				<div
+					className={`flex flex-wrap items-center gap-[8px] px-[10px] py-[6px] mb-[6px] rounded-[3px] ${chosen.length > 0 ? "bg-accent-soft" : "bg-paper"}`}
+				>
+					<span className="font-semibold">
+						{chosen.length === 0 ? "Tick values to change several at once" : `${chosen.length} ticked`}
+					</span>
+					{chosen.length > 0 && (
+						<>
+							<button
+								type="button"
+								className="btn btn-small"
+								disabled={confirmable.length === 0}
+								onClick={() =>
+									put(
+										confirmable.map((line) => ({ line, to: confirmed(line.own as MaterialValue) })),
+										`${confirmable.length} values confirmed`,
+									)
+								}
+							>
+								Confirm {confirmable.length}
+							</button>
+							<PutWord
+								label="evidence"
+								options={EVIDENCE.map((e) => [e, EVIDENCE_WORD[e]])}
+								onSet={(e) => several((v) => ({ ...v, evidence: e }) as MaterialValue, EVIDENCE_WORD[e as "measured"])}
+							/>
+							<PutWord
+								label="basis"
+								options={BASES.map((b) => [b, BASIS_WORD[b]])}
+								onSet={(b) => several((v) => ({ ...v, basis: b }) as MaterialValue, BASIS_WORD[b as "typical"])}
+							/>
+							<SetSource chosen={chosen} />
+							{held.length > 0 && (
+								<span className="caption text-doubt!">
+									{held.map(labelOf).join(", ")}: the condition differs from the base’s, so{" "}
+									{held.length === 1 ? "it is" : "these are"} confirmed one by one
+								</span>
+							)}
+						</>
+					)}
+				</div>
+			)}
+			<table className="w-full border-collapse">
+				<thead>
+					<tr className="border-b border-ink text-left caption">
+						<th className="w-[26px] py-[5px]">
+							{draft !== null && (
+								<input
+									type="checkbox"
+									className="checkbox align-middle"
+									aria-label="Tick all shown"
+									checked={visible.length > 0 && chosen.length === visible.filter((l) => l.own !== null).length}
+									onChange={(e) =>
+										setPicked(new Set(e.target.checked ? visible.filter((l) => l.own !== null).map((l) => l.id) : []))
+									}
+								/>
+							)}
+						</th>
+						<th className="w-[40px]">
+							<span className="sr-only">Symbol</span>
+						</th>
+						<th className="font-semibold pr-[16px]">Property</th>
+						<th className="font-semibold pr-[16px]">Here</th>
+						{base !== null && <th className="font-semibold pr-[16px]">{base.name}</th>}
+						{base !== null && <th className="font-semibold text-right pr-[16px]">Difference</th>}
+						<th className="font-semibold">State</th>
+						<th className="font-semibold">Evidence · basis · source</th>
+					</tr>
+				</thead>
+				<tbody>
+					{visible.map((line) => (
+						<ValueRow
+							key={line.id}
+							line={line}
+							ticked={picked.has(line.id)}
+							onTick={draft === null ? null : () => toggle(line.id)}
+							onConfirm={() => confirmOne(line)}
+						/>
+					))}
+				</tbody>
+			</table>
+			{visible.length === 0 && <p className="text-ink2 py-[16px]">Nothing of this kind here.</p>}
+			<Words />
+		</section>
+	);
+}
+
+function passes(line: ComparedLine, show: string): boolean {
+	const { own } = line;
+	if (show === "carried") return line.state === "carried";
+	if (show === "different") return !line.same;
+	if (show === "behind") return line.state === "behind";
+	if (show === "unsourced")
+		return (
+			own !== null &&
+			own.source === undefined &&
+			own.sourceId === undefined &&
+			own.kind !== "unknown" &&
+			own.kind !== "not-applicable"
+		);
+	if (show === "unproven")
+		return own !== null && own.evidence === undefined && own.kind !== "unknown" && own.kind !== "not-applicable";
+	return true;
+}
+
+function countWords(lines: readonly ComparedLine[]): string {
+	const count = (state: ValueState): number => lines.filter((l) => l.state === state).length;
+	const parts = (["own", "carried", "follows", "behind", "missing"] as const)
+		.filter((s) => count(s) > 0)
+		.map((s) => `${count(s)} ${s === "follows" && count(s) !== 1 ? "follow" : STATE_WORD[s]}`);
+	return `${parts.join(", ")}.`;
+}
+
+function labelOf(line: ComparedLine): string {
+	return valueLabel((line.own ?? line.base) as MaterialValue).name;
+}

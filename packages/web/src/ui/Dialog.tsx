@@ -1,0 +1,41 @@
+import { X } from "lucide-react";
+import { type ReactNode, useEffect, useRef } from "react";
+
+/** A question that takes the whole attention; Escape closes it, focus goes back to where it was. */
+export function Dialog({
+	title,
+	children,
+	close,
+	wide = false,
+}: {
+	title: string;
+	children: ReactNode;
+	close: () => void;
+	wide?: boolean;
+}) {
+	const dialog = useRef<HTMLDialogElement>(null);
+	useEffect(() => {
+		dialog.current?.showModal();
+	}, []);
+	return (
+		<dialog
+			ref={dialog}
+			aria-label={title}
+			onClose={close}
+			className={`m-auto p-0 bg-card text-ink border border-line rounded-[3px] shadow-xl backdrop:bg-ink/30 ${wide ? "w-[760px]" : "w-[480px]"} max-w-[94vw]`}
+		>
+			<div className="flex items-center px-[16px] h-[46px] border-b border-line">
+				<h2 className="text-[15px] font-bold">{title}</h2>
+				<button
+					type="button"
+					className="btn btn-ghost btn-small px-[4px]! ml-auto"
+					aria-label="Close"
+					onClick={() => dialog.current?.close()}
+				>
+					<X size={14} aria-hidden />
+				</button>
+			</div>
+			<div className="p-[16px] max-h-[74vh] overflow-y-auto">{children}</div>
+		</dialog>
+	);
+}

@@ -1,0 +1,240 @@
+import type { Found } from "@alvek/contract";
+import { firstValue, type Material } from "@alvek/core/material";
+import { property } from "@alvek/core/property";
+import { FolderClosed, Puzzle, Search, Zap } from "lucide-react";
+import { type KeyboardEvent, type ReactNode, useDeferredValue, useEffect, useRef, useState } from "react";
+import { useNavigate } from "react-router";
+import { useRoute } from "../../api/queries";
+import { usePartSelection } from "../../stores/parts";
+import { useUnitSet } from "../../stores/preferences";
+import { useTray } from "../../stores/tray";
+import { Comb, Swatch } from "../marks";
+import { plainUnit, unitFor, valueText } from "../Quantity";
+import { type Action, currentActions, findActions } from "./actions";
+
+type Answer = { readonly key: string; readonly rank: number; readonly show: ReactNode; readonly take: (hold: boolean) => void };
+
+/** Materials, parts, projects and actions by a few letters, from anywhere: Ctrl+K. */
+export function Finder() {
+	const [open, setOpen] = useState(false);
+	const [text, setText] = useState("");
+	const [at, setAt] = useState(0);
+	const field = useRef<HTMLInputElement>(null);
+	const before = useRef<Element | null>(null);
+	const { answers, fresh } = useAnswers(open ? text : "", () => close(false));
+	/** Enter came before the answers to what was typed: it is kept until they are here. */
+	const [waiting, setWaiting] = useState<{ readonly hold: boolean } | null>(null);
+	// biome-ignore lint/correctness/useExhaustiveDependencies: only the arrival counts
+	useEffect(() => {
+		if (!fresh || waiting === null) return;
+		setWaiting(null);
+		answers[at]?.take(waiting.hold);
+	}, [fresh, waiting]);
+
+	useEffect(() => {
+		const onKey = (e: globalThis.KeyboardEvent): void => {
+			if (e.key.toLowerCase() !== "k" || !(e.ctrlKey || e.metaKey)) return;
+			e.preventDefault();
+			before.current = document.activeElement;
+			field.current?.focus();
+			field.current?.select();
+		};
+		window.addEventListener("keydown", onKey);
+		return () => window.removeEventListener("keydown", onKey);
+	}, []);
+
+	function close(back: boolean): void {
+		setOpen(false);
+		setText("");
+		setAt(0);
+		setWaiting(null);
+		field.current?.blur();
+		if (back && before.current instanceof HTMLElement) before.current.focus();
+	}
+	const onKeyDown = (e: KeyboardEvent): void => {
+		if (e.key === "ArrowDown") setAt(Math.min(at + 1, answers.length - 1));
+		else if (e.key === "ArrowUp") setAt(Math.max(at - 1, 0));
+		else if (e.key === "Enter") setWaiting({ hold: e.ctrlKey || e.metaKey });
+		else if (e.key === "Escape") close(true);
+		else return;
+		e.preventDefault();
+		e.stopPropagation();
+	};
+	return (
+		<div className="relative mx-auto w-[300px] shrink">
+			<Search size={15} aria-hidden className="absolute left-[10px] top-[7px] text-ink3" />
+			<input
+				ref={field}
+				type="text"
+				role="combobox"
+				className="field pl-[32px]! pr-[54px]! bg-paper!"
+				aria-label="Find a material, part or action"
+				aria-expanded={open}
+				aria-controls="finder-list"
+				aria-autocomplete="list"
+				aria-activedescendant={open && answers[at] ? `found-${at}` : undefined}
+				placeholder="Find a material, part or action"
+				maxLength={200}
+				value={text}
+				onFocus={() => setOpen(true)}
+				onBlur={() => setOpen(false)}
+				onChange={(e) => {
+					setText(e.target.value);
+					setAt(0);
+					setWaiting(null);
+					setOpen(true);
+				}}
+				onKeyDown={onKeyDown}
+			/>
+			<kbd
+				aria-hidden
+				className="absolute right-[7px] top-[5px] font-sans text-[11px] text-ink2 border border-line rounded-[3px] px-[5px] bg-card"
+			>
+				Ctrl K
+			</kbd>
+			{open && (
+				<div className="floating absolute left-1/2 -translate-x-1/2 top-[36px] w-[560px] max-w-[96vw] z-40 max-h-[70vh] overflow-y-auto">
+					<div role="listbox" id="finder-list" aria-label="Found">
+						{answers.map((answer, i) => (
+							// biome-ignore lint/a11y/useKeyWithClickEvents: keys are handled by the text field that owns this list
+							<div
+								key={answer.key}
+								id={`found-${i}`}
+								role="option"
+								tabIndex={-1}
+								aria-selected={i === at}
+								className={`flex items-center gap-[9px] min-h-[34px] px-[12px] border-b border-line2 cursor-pointer ${i === at ? "bg-accent-soft" : ""}`}
+								onPointerMove={() => setAt(i)}
+								// before the field loses the focus and closes the list
+								onPointerDown={(e) => e.preventDefault()}
+								onClick={(e) => answer.take(e.ctrlKey || e.metaKey)}
+							>
+								{answer.show}
+							</div>
+						))}
+					</div>
+					{answers.length === 0 && <p className="px-[12px] py-[9px] text-ink2">Nothing is called “{text}”.</p>}
+					<p className="caption px-[12px] py-[6px]">Enter opens, Ctrl+Enter puts a material into the tray</p>
+				</div>
+			)}
+		</div>
+	);
+}
+
+/** What answers the typed text, and whether it answers that text and not one before it. */
+function useAnswers(typed: string, done: () => void): { readonly answers: readonly Answer[]; readonly fresh: boolean } {
+	const navigate = useNavigate();
+	const text = useDeferredValue(typed).trim();
+	const found = useRoute("search", { text: text === "" ? "-" : text }, { enabled: text !== "" });
+	const go = (path: string): void => {
+		done();
+		navigate(path);
+	};
+	const things = text === "" ? [] : (found.data ?? []).map((f): Answer => answerOf(f, go, done));
+	const actions = findActions(currentActions(), typed).map(
+		({ action, rank }): Answer => ({
+			key: `action ${action.id}`,
+			rank,
+			show: <ActionLine action={action} />,
+			take: () => {
+				done();
+				action.run(navigate);
+			},
+		}),
+	);
+	// equal ranks: things before actions, each in its own order
+	const answers = [...things, ...actions].sort((a, b) => a.rank - b.rank).slice(0, MOST);
+	const fresh = text === typed.trim() && (text === "" || (!found.isPlaceholderData && !found.isPending));
+	return { answers, fresh };
+}
+
+const MOST = 14;
+
+function answerOf(found: Found, go: (path: string) => void, done: () => void): Answer {
+	if (found.kind === "material") {
+		const { row } = found;
+		return {
+			key: row.id,
+			rank: found.rank,
+			show: <MaterialLine row={row} />,
+			take: (hold) => {
+				if (!hold) return go(`/materials/${row.id}`);
+				const { id, name, revision, document } = row;
+				useTray.getState().add({ id, name, colour: document.colour, revision, draft: row.draftId !== null });
+				done();
+			},
+		};
+	}
+	if (found.kind === "project") {
+		return {
+			key: found.id,
+			rank: found.rank,
+			show: (
+				<ThingLine icon={<FolderClosed size={14} aria-hidden />} name={found.name} detail={`project, ${found.parts} parts`} />
+			),
+			take: () => go(`/parts/${found.id}`),
+		};
+	}
+	return {
+		key: found.id,
+		rank: found.rank,
+		show: (
+			<ThingLine
+				icon={<Puzzle size={14} aria-hidden />}
+				name={found.name}
+				detail={`part of ${found.project}${found.material === null ? ", no material" : `, ${found.material}`}`}
+			/>
+		),
+		take: () => {
+			usePartSelection.getState().select(found.projectId, [found.id]);
+			go(`/parts/${found.projectId}`);
+		},
+	};
+}
+
+function MaterialLine({ row }: { row: Extract<Found, { kind: "material" }>["row"] }) {
+	const revision = row.draftId !== null ? "draft" : `rev ${row.revision}`;
+	return (
+		<>
+			<Swatch colour={row.document.colour} />
+			<span className="truncate min-w-0">
+				<b>{row.name}</b>{" "}
+				<span className="caption">
+					{row.library}, {revision}
+					{row.itemCode !== "" && `, ${row.itemCode}`}
+				</span>
+			</span>
+			<span className="ml-auto caption whitespace-nowrap">
+				<KeyValues material={row.document} />
+			</span>
+			<Comb readiness={row.readiness} />
+		</>
+	);
+}
+
+/** Enough to tell grades of one name apart. */
+function KeyValues({ material }: { material: Material }) {
+	const unitSet = useUnitSet();
+	return ["density", "youngs_modulus"]
+		.flatMap((id) => {
+			const value = firstValue(material, id);
+			return value === null
+				? []
+				: [`${property(id).symbol} ${valueText(value, unitSet)} ${plainUnit(unitFor(value, unitSet))}`.trim()];
+		})
+		.join(", ");
+}
+
+function ThingLine({ icon, name, detail }: { icon: ReactNode; name: string; detail: string }) {
+	return (
+		<>
+			<span className="text-ink3 w-[9px] flex justify-center shrink-0">{icon}</span>
+			<b className="truncate">{name}</b>
+			<span className="caption truncate">{detail}</span>
+		</>
+	);
+}
+
+function ActionLine({ action }: { action: Action }) {
+	return <ThingLine icon={<Zap size={13} aria-hidden />} name={action.name} detail="" />;
+}
