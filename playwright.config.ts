@@ -3,9 +3,15 @@ import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { defineConfig } from "@playwright/test";
 
-const PORT = 4399;
-/** Where the signed-in browser's cookie is kept for all tests; workers inherit the name. */
-process.env.ALVEK_E2E_STATE ??= join(mkdtempSync(join(tmpdir(), "alvek-e2e-state-")), "state.json");
+/** Each worker has a server and demo data of its own, so that no test counts what another adds. */
+const WORKERS = 2;
+const PORTS = Array.from({ length: WORKERS }, (_, i) => 4398 + i);
+/** Which of them this process drives; the runner itself, which drives none, reads the first. */
+const mine = Number(process.env.TEST_PARALLEL_INDEX ?? 0);
+/** Where each worker's signed-in cookie is kept; workers inherit the folder's name. */
+process.env.ALVEK_E2E_STATES ??= mkdtempSync(join(tmpdir(), "alvek-e2e-state-"));
+process.env.ALVEK_E2E_PORTS = PORTS.join(",");
+process.env.ALVEK_E2E_PORT = String(PORTS[mine]);
 
 /** Chromium from Debian, software graphics, nothing that reaches out. */
 const BROWSER_ARGS = [
@@ -24,24 +30,24 @@ export default defineConfig({
 	testDir: "e2e",
 	timeout: 90_000,
 	expect: { timeout: 10_000 },
-	workers: 2,
+	workers: WORKERS,
 	// a machine that stalls is no fault of ours; what needed a second try is listed as flaky
 	retries: 1,
 	fullyParallel: false,
 	reporter: process.env.PLAYWRIGHT_JSON_OUTPUT_NAME ? [["list"], ["json"]] : [["list"]],
 	globalSetup: "./e2e/setup.ts",
 	use: {
-		storageState: process.env.ALVEK_E2E_STATE,
-		baseURL: `http://localhost:${PORT}`,
+		storageState: join(process.env.ALVEK_E2E_STATES, `${PORTS[mine]}.json`),
+		baseURL: `http://localhost:${PORTS[mine]}`,
 		viewport: { width: 1280, height: 800 },
 		launchOptions: { executablePath: "/usr/bin/chromium", args: BROWSER_ARGS },
 		trace: "retain-on-failure",
 	},
-	webServer: {
+	webServer: PORTS.map((port) => ({
 		command: "node demo/dist/main.js",
-		url: `http://localhost:${PORT}/api/health`,
+		url: `http://localhost:${port}/api/health`,
 		// fresh demo data for each run
-		env: { PORT: String(PORT), ALVEK_DATA: mkdtempSync(join(tmpdir(), "alvek-e2e-")) },
+		env: { PORT: String(port), ALVEK_DATA: mkdtempSync(join(tmpdir(), "alvek-e2e-")) },
 		timeout: 60_000,
-	},
+	})),
 });

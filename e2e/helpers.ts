@@ -5,7 +5,7 @@ import { expect, type Page } from "@playwright/test";
 export const fixture = (name: string): string => fileURLToPath(new URL(`../fixtures/${name}`, import.meta.url));
 
 /** What a page sends along with a change, for changes that a test makes without a page. */
-export const ORIGIN = { Origin: "http://localhost:4399" };
+export const ORIGIN = { Origin: `http://localhost:${process.env.ALVEK_E2E_PORT}` };
 
 let count = 0;
 /** A name that no other test uses. */

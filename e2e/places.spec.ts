@@ -190,7 +190,7 @@ test("works from another computer by address, without a secure context", async (
 		.flat()
 		.find((i) => i !== undefined && i.family === "IPv4" && !i.internal)?.address;
 	test.skip(address === undefined, "this machine has no address but loopback");
-	const port = 4398;
+	const port = 4397;
 	const server = spawn(process.execPath, [fileURLToPath(new URL("../demo/dist/main.js", import.meta.url))], {
 		env: { ...process.env, HOST: "0.0.0.0", PORT: String(port), ALVEK_DATA: mkdtempSync(join(tmpdir(), "alvek-lan-")) },
 		stdio: ["ignore", "pipe", "inherit"],
