@@ -16,7 +16,7 @@ const { build } = await import("vite");
 const entries = {
 	kernel: { worker: "src/worker.ts" },
 	cli: { alvek: "src/alvek.ts" },
-	server: { main: "src/main.ts" },
+	server: { main: "src/main.ts", keep: "src/keep.ts" },
 	demo: { winch: "src/winch.ts", main: "src/main.ts" },
 };
 

@@ -94,7 +94,7 @@ export async function crowdInstallation(count: number, webRoot: string | null) {
 	const started = performance.now();
 	await installation.reload();
 	const loadMs = Math.round(performance.now() - started);
-	const { server } = await listen(installation, { port: 0, host: "127.0.0.1", webRoot, hostNames: [], quiet: true });
+	const { server } = await listen(installation, { port: 0, host: "127.0.0.1", webRoot, hostNames: [], log: "silent" });
 	return {
 		installation,
 		loadMs,

@@ -14,3 +14,4 @@ export {
 	UPLOAD_LIMIT_BYTES,
 } from "./routes";
 export type * from "./wire";
+export type * from "./wire-live";

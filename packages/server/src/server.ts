@@ -5,9 +5,14 @@ import { createKernel, type Kernel } from "@alvek/kernel";
 import { pino } from "pino";
 import { openBlobs } from "./db/blobs";
 import { type Db, openDatabase } from "./db/connection";
+import { Fault, faultOf } from "./db/faults";
+import { type Hold, holdFolder } from "./db/hold";
 import { migrate } from "./db/migrations";
+import { type Health, healthOf } from "./health";
 import { createApp } from "./http/app";
 import { createJobs } from "./jobs/service";
+import { type BackupState, refuseUnfinished } from "./keeping";
+import { createHub, type Hub } from "./live/hub";
 import { tableFinding } from "./materials/finding";
 import { createServices, type Services } from "./services";
 
@@ -15,6 +20,8 @@ export type Installation = {
 	readonly db: Db;
 	readonly services: Services;
 	readonly kernel: Kernel;
+	readonly hub: Hub;
+	readonly health: () => Promise<Health>;
 	readonly idle: () => Promise<void>;
 	/** Reads the index of materials anew after a whole library was taken in. */
 	readonly reload: () => Promise<void>;
@@ -26,31 +33,65 @@ export type InstallationOptions = {
 	readonly kernelWorker: URL;
 	readonly version: string;
 	readonly demo?: boolean;
+	/** How scheduled backups are doing, where there are any. */
+	readonly backups?: BackupState;
 };
 
 /** Database, blobs, kernel and services of one data folder; the demo seed and the server both stand on it. */
 export async function openInstallation(options: InstallationOptions): Promise<Installation> {
-	await mkdir(options.dataDir, { recursive: true });
-	const db = await openDatabase(join(options.dataDir, "alvek.sqlite"));
+	const { dataDir } = options;
+	try {
+		await mkdir(dataDir, { recursive: true });
+	} catch (cause) {
+		throw inFolder(cause, dataDir);
+	}
+	await refuseUnfinished(dataDir);
+	const hold = await holdFolder(dataDir);
+	let db: Db | null = null;
+	try {
+		db = await openDatabase(join(dataDir, "alvek.sqlite"));
+		return await openOn(db, hold, options);
+	} catch (cause) {
+		await db?.close();
+		await hold.release();
+		throw inFolder(cause, dataDir);
+	}
+}
+
+/** The failure with the folder named that it is about. */
+function inFolder(cause: unknown, dataDir: string): unknown {
+	const issue = faultOf(cause);
+	return issue === null || issue.path !== undefined ? cause : new Fault({ ...issue, path: dataDir });
+}
+
+async function openOn(db: Db, hold: Hold, options: InstallationOptions): Promise<Installation> {
+	const { dataDir, version, backups } = options;
 	await migrate(db);
-	const blobs = await openBlobs(join(options.dataDir, "blobs"));
+	const blobs = await openBlobs(join(dataDir, "blobs"));
 	const kernel = createKernel({ workerUrl: options.kernelWorker });
 	const jobs = createJobs(db, blobs, kernel);
 	await jobs.interruptLeftovers();
 	await blobs.sweep(new Set((await db.all<{ hash: string }>("SELECT hash FROM blob")).map((b) => b.hash)));
 	const finding = tableFinding(db);
 	await finding.load();
-	const services = createServices({ finding, blobs, jobs, version: options.version, demo: options.demo === true });
+	const health = (): Promise<Health> =>
+		healthOf({ db, dataDir, version, ...(backups === undefined ? {} : { backups }) }, Date.now());
+	const services = createServices({ finding, blobs, jobs, version, demo: options.demo === true, health });
+	const hub = createHub(db);
 	return {
 		db,
 		services,
 		kernel,
+		hub,
+		health,
 		idle: jobs.idle,
 		reload: () => finding.load(),
 		async close() {
 			await kernel.close();
 			await jobs.idle();
+			await hub.close();
 			await db.close();
+			await hold.release();
 		},
 	};
 }
@@ -61,15 +102,21 @@ export type ListenOptions = {
 	readonly webRoot: string | null;
 	readonly hostNames: readonly string[];
 	readonly behindProxy?: boolean;
-	readonly quiet?: boolean;
+	/** What is written on the console: nothing, failures, or a line for every request (JSON). */
+	readonly log?: "silent" | "warn" | "info";
 };
 
 /** Starts listening; resolves with the server and its address, rejects with `EADDRINUSE` when the port is busy. */
-export function listen(installation: Installation, options: ListenOptions): Promise<{ server: Server; port: number }> {
-	const log = pino({ level: options.quiet ? "silent" : "warn" });
+export function listen(
+	installation: Installation,
+	options: ListenOptions,
+): Promise<{ server: Server; port: number; stop: () => Promise<void> }> {
+	const log = pino({ level: options.log ?? "warn" });
 	const app = createApp({
 		db: installation.db,
 		services: installation.services,
+		hub: installation.hub,
+		health: installation.health,
 		log,
 		webRoot: options.webRoot,
 		hostNames: options.hostNames,
@@ -81,7 +128,20 @@ export function listen(installation: Installation, options: ListenOptions): Prom
 		server.listen(options.port, options.host, () => {
 			server.off("error", reject);
 			const address = server.address();
-			resolve({ server, port: typeof address === "object" && address !== null ? address.port : options.port });
+			const port = typeof address === "object" && address !== null ? address.port : options.port;
+			resolve({ server, port, stop: () => drain(server) });
 		});
 	});
+}
+
+const DRAIN_MS = 10_000;
+
+/** Takes nothing new, lets what was begun be answered, and ends the streams; after ten seconds whatever still hangs is cut. */
+async function drain(server: Server): Promise<void> {
+	const closed = new Promise<void>((resolve) => server.close(() => resolve()));
+	server.closeIdleConnections();
+	server.emit("draining");
+	const cut = setTimeout(() => server.closeAllConnections(), DRAIN_MS);
+	await closed;
+	clearTimeout(cut);
 }

@@ -2,6 +2,7 @@ import type { RouteInput, RouteName, RouteReply } from "@alvek/contract";
 import type { Result } from "@alvek/core/result";
 import type { Blobs } from "./db/blobs";
 import type { Context } from "./db/write";
+import { type Health, readHealth } from "./health";
 import { history } from "./history";
 import type { Jobs, Upload } from "./jobs/service";
 import { copyGroup, copyLibrary, copyMany } from "./libraries/copies";
@@ -14,6 +15,7 @@ import { listOwnProperties, listSources, saveOwnProperty, saveSource } from "./l
 import { changeLibrary, createLibrary, getLibrary, hideLibrary, listBin, listLibraries } from "./libraries/service";
 import { freezeSet, listSets, removeSet, saveSet, shareSet } from "./libraries/sets";
 import { emptyBin, listUnused, setWorking } from "./libraries/tidy";
+import { readNews } from "./live/news";
 import { readFile, uploadFile } from "./materials/files";
 import type { Finding } from "./materials/finding";
 import { search } from "./materials/search";
@@ -42,6 +44,7 @@ import { undo } from "./undo";
 export type RawRoute =
 	| "exportMaterial"
 	| "findColumns"
+	| "live"
 	| "getMesh"
 	| "massTable"
 	| "importGeometry"
@@ -62,8 +65,15 @@ export type JsonHandlers = {
 
 export type Services = ReturnType<typeof createServices>;
 
-export function createServices(parts: { finding: Finding; blobs: Blobs; jobs: Jobs; version: string; demo: boolean }) {
-	const { finding, blobs, jobs, version, demo } = parts;
+export function createServices(parts: {
+	finding: Finding;
+	blobs: Blobs;
+	jobs: Jobs;
+	version: string;
+	demo: boolean;
+	health: () => Promise<Health>;
+}) {
+	const { finding, blobs, jobs, version, demo, health } = parts;
 	const { exportMaterial, findColumns, ...materials } = materialServices(finding);
 	const { getMesh, massTable, ...projects } = partServices(blobs, finding);
 	const json: JsonHandlers = {
@@ -120,6 +130,8 @@ export function createServices(parts: { finding: Finding; blobs: Blobs; jobs: Jo
 		saveSource,
 		listOwnProperties,
 		saveOwnProperty: (ctx: Context, input: RouteInput<"saveOwnProperty">) => saveOwnProperty(ctx, finding, input),
+		readNews,
+		readHealth: (ctx: Context) => readHealth(ctx, health),
 		undo: (ctx: Context, input: { event: number }) => undo(ctx, finding, input),
 		getJob: jobs.getJob,
 		cancelJob: jobs.cancelJob,

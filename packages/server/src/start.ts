@@ -1,5 +1,8 @@
 import { fileURLToPath } from "node:url";
+import { describeIssue } from "@alvek/core/result";
+import { faultOf } from "./db/faults";
 import { newContext } from "./http/app";
+import { backupsIn, keepBackups } from "./keeping";
 import { setupLink } from "./people/tickets";
 import { type Installation, listen, openInstallation } from "./server";
 
@@ -15,44 +18,79 @@ export async function start(root: URL, prepare: (installation: Installation) => 
 	const port = Number(process.env.PORT ?? 4310);
 	const host = process.env.HOST ?? "127.0.0.1";
 
-	const installation = await openInstallation({
-		dataDir,
-		kernelWorker: new URL("packages/kernel/dist/worker.js", root),
-		version: "0.1.0",
-		demo,
-	});
-
-	await prepare(installation);
+	const backups = demo ? null : scheduled(dataDir);
+	let installation: Installation;
+	try {
+		installation = await openInstallation({
+			dataDir,
+			kernelWorker: new URL("packages/kernel/dist/worker.js", root),
+			version: VERSION,
+			demo,
+			...(backups === null ? {} : { backups: backups.state }),
+		});
+	} catch (cause) {
+		await backups?.stop();
+		return giveUp(cause);
+	}
 
 	try {
-		const { server, port: bound } = await listen(installation, {
+		await prepare(installation);
+		const { port: bound, stop } = await listen(installation, {
 			port,
 			host,
 			webRoot: fileURLToPath(new URL("packages/web/dist", root)),
 			behindProxy: process.env.ALVEK_PROXY === "1",
 			hostNames: (process.env.ALVEK_HOSTS ?? "").split(",").filter((h) => h !== ""),
+			log: demo ? "warn" : "info",
 		});
 		const address = `http://${host === "127.0.0.1" || host === "0.0.0.0" ? "localhost" : host}:${bound}`;
 		const setup = demo ? null : await setupLink(newContext(installation.db));
 		if (setup !== null) console.log(`Nobody can sign in yet. This link makes the administrator, once: ${address}${setup}`);
 		console.log(`Alvek is at ${address}   (Ctrl+C stops it; data in ${dataDir})`);
 		let stopping = false;
-		const stop = async (): Promise<void> => {
+		const end = async (): Promise<void> => {
 			if (stopping) return;
 			stopping = true;
-			console.log("Stopping.");
-			server.close();
-			server.closeAllConnections();
+			console.log("Stopping: what was begun is finished first.");
+			await stop();
+			await backups?.stop();
 			await installation.close();
 			process.exit(0);
 		};
-		process.on("SIGINT", stop);
-		process.on("SIGTERM", stop);
-	} catch (error) {
-		if ((error as { code?: string }).code === "EADDRINUSE") {
-			console.error(`Port ${port} is busy. Stop what uses it, or choose another: PORT=4311 npm run demo`);
-		} else console.error(String(error));
+		process.on("SIGINT", end);
+		process.on("SIGTERM", end);
+	} catch (cause) {
+		await backups?.stop();
 		await installation.close();
+		if ((cause as { code?: string }).code !== "EADDRINUSE") return giveUp(cause);
+		console.error(`Port ${port} is busy. Stop what uses it, or choose another: PORT=4311 npm run demo`);
 		process.exit(1);
 	}
+}
+
+const VERSION = "0.1.0";
+
+/** What stands in the way in a sentence where it is known; a bug keeps its stack. */
+function giveUp(cause: unknown): never {
+	const fault = faultOf(cause);
+	console.error(fault === null ? cause : describeIssue(fault));
+	process.exit(1);
+}
+
+/**
+ * Backups by themselves: `ALVEK_BACKUP_EVERY` hours (24; 0: none) into `ALVEK_BACKUP_DIR` (`backups` in the data folder),
+ * of which `ALVEK_BACKUP_KEEP` days, weeks and months stay (7,4,6).
+ */
+function scheduled(dataDir: string): ReturnType<typeof keepBackups> | null {
+	const every_h = Number(process.env.ALVEK_BACKUP_EVERY ?? 24);
+	if (!(every_h > 0)) return null;
+	const [days = 7, weeks = 4, months = 6] = (process.env.ALVEK_BACKUP_KEEP ?? "").split(",").filter(Boolean).map(Number);
+	const command = fileURLToPath(new URL("keep.js", import.meta.url));
+	return keepBackups({
+		folder: process.env.ALVEK_BACKUP_DIR ?? backupsIn(dataDir),
+		every_h,
+		keep: { days, weeks, months },
+		command: (file) => [process.execPath, command, "backup", file],
+		failed: (why) => console.error(`The scheduled backup failed: ${why}`),
+	});
 }

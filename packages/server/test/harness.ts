@@ -101,7 +101,13 @@ export async function startServer(dataDir = mkdtempSync(join(tmpdir(), "alvek-ap
 		version: "test",
 	});
 	if ((await installation.db.one("SELECT 1 AS x FROM library")) === null) await fill(installation);
-	const { server, port } = await listen(installation, { port: 0, host: "127.0.0.1", webRoot: null, hostNames: [], quiet: true });
+	const { server, port } = await listen(installation, {
+		port: 0,
+		host: "127.0.0.1",
+		webRoot: null,
+		hostNames: [],
+		log: "silent",
+	});
 	const base = `http://127.0.0.1:${port}`;
 	const stop = async (): Promise<void> => {
 		server.close();

@@ -22,7 +22,7 @@ beforeAll(async () => {
 		host: "127.0.0.1",
 		webRoot: web,
 		hostNames: ["alvek.works"],
-		quiet: true,
+		log: "silent",
 	});
 	server = started.server;
 	base = `http://127.0.0.1:${started.port}`;
@@ -76,7 +76,7 @@ describe("serving the interface", () => {
 	it("a busy port is told by its code", async () => {
 		const port = Number(new URL(base).port);
 		await expect(
-			listen(running.installation, { port, host: "127.0.0.1", webRoot: null, hostNames: [], quiet: true }),
+			listen(running.installation, { port, host: "127.0.0.1", webRoot: null, hostNames: [], log: "silent" }),
 		).rejects.toMatchObject({ code: "EADDRINUSE" });
 	});
 });

@@ -277,7 +277,7 @@ it("behind a proxy that ends TLS the cookie goes over TLS only", async () => {
 		host: "127.0.0.1",
 		webRoot: null,
 		hostNames: [],
-		quiet: true,
+		log: "silent",
 		behindProxy: true,
 	});
 	const base = `http://127.0.0.1:${behind.port}`;

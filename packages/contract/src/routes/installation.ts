@@ -1,6 +1,7 @@
 import * as yup from "yup";
 import { id, shape, text } from "../shapes";
 import type * as wire from "../wire";
+import type { Health, News } from "../wire-live";
 import { route } from "./route";
 
 /** Who is here, finding over everything, background work. */
@@ -26,6 +27,32 @@ export const installationRoutes = {
 		action: "installation.use",
 		does: "the inverse of one event, unless something newer stands in the way",
 		input: shape({ event: yup.number().strict().required().integer() }),
+	}),
+	live: route<null>()({
+		method: "GET",
+		path: "/live",
+		action: "installation.use",
+		does: "a stream of what happens (server-sent events); after=N begins with what came after that event",
+		raw: "download",
+		input: shape({ after: text(20) }),
+	}),
+	readNews: route<News>()({
+		method: "GET",
+		path: "/news",
+		action: "installation.use",
+		does: "what happened after an event, for whoever cannot hold the stream open",
+		input: shape({
+			after: text(20)
+				.required()
+				.matches(/^\d{1,15}$/),
+		}),
+	}),
+	readHealth: route<Health>()({
+		method: "GET",
+		path: "/health",
+		action: "installation.watch",
+		does: "database, queue, disk and backups, with figures",
+		input: shape({}),
 	}),
 	getJob: route<wire.JobView>()({
 		method: "GET",

@@ -54,7 +54,28 @@ const SENTENCES: Readonly<Record<string, (issue: Issue) => string>> = {
 	"upload-broken": () => "The file did not arrive whole. Nothing was stored; send it again.",
 	"upload-refused": (i) => `The file was not taken. It needs ${i.expected}.`,
 	interrupted: () => "The server stopped in the middle. Nothing was imported; start it again.",
-	internal: () => "Something went wrong on our side. What you typed is kept; try again.",
+	internal: (i) =>
+		`Something went wrong on our side. What you typed is kept; try again.${i.actual === undefined ? "" : ` Whoever runs the server finds it in the log as ${i.actual}.`}`,
+	"disk-full": () =>
+		"The server's disk is full, so nothing was changed. What you typed is kept in this page; try again once there is room.",
+	"disk-failing": () =>
+		"The server's disk reports an error, so nothing was changed. Whoever runs the server should look at it now.",
+	"folder-read-only": (i) =>
+		`Alvek may not write to its data folder${i.path === undefined ? "" : ` ${i.path}`}, so nothing was changed. Give its user the right to write there.`,
+	"folder-in-use": (i) => `Another Alvek is running on ${i.actual}. Stop it first; one process at a time may use a data folder.`,
+	"database-busy": () => "The database was busy for too long, so nothing was changed. Try again.",
+	"database-damaged": () =>
+		"The database is damaged, so nothing is written any more. Stop the server, keep a copy of the data folder, and restore the last backup (docs/operate.md).",
+	"data-newer": (i) =>
+		`These data were written by a newer Alvek (it knows ${i.actual}, this one only ${i.expected}). Nothing was touched; start the newer version again.`,
+	"file-missing": (i) =>
+		`The file ${i.actual} is missing on the server's disk. It can be had back from a backup (docs/operate.md).`,
+	"file-damaged": (i) =>
+		`The file ${i.actual} is damaged on the server's disk: it is not what was stored. It can be had back from a backup (docs/operate.md).`,
+	"restore-unfinished": (i) =>
+		`Restoring a backup was broken off in ${i.actual}. Run npm run restore again with the same file; nothing is lost.`,
+	"not-a-backup": (i) => `${i.path} is not a whole backup of Alvek: ${i.actual}. Nothing was changed.`,
+	"no-data": (i) => `There is no data folder at ${i.actual}. Set ALVEK_DATA to where it lies.`,
 	"reference-loop": (i) => `Line ${i.line}: ${i.path} contains itself. Nothing was imported.`,
 	"duplicate-entity": (i) => `Line ${i.line}: ${i.actual} is defined twice. Export the file again.`,
 	"too-many-occurrences": (i) => `The assembly unfolds into more occurrences than can be shown (${i.expected}).`,

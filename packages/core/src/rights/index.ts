@@ -19,6 +19,7 @@ export const ACTIONS = [
 	"people.read",
 	"people.manage",
 	"installation.use",
+	"installation.watch",
 	"library.create",
 	"library.read",
 	"library.edit",
@@ -41,7 +42,7 @@ export type Action = (typeof ACTIONS)[number];
 export function may(actor: Actor, action: Action, resource: Resource): Issue | null {
 	switch (resource.kind) {
 		case "installation":
-			if (action === "people.manage") return actor.admin ? null : forbidden(action);
+			if (action === "people.manage" || action === "installation.watch") return actor.admin ? null : forbidden(action);
 			return EVERYBODY.has(action) ? null : forbidden(action);
 		case "job":
 			return actor.admin || actor.person === resource.person ? null : notFound("The job");
@@ -88,6 +89,7 @@ export function mayCall(actor: Actor, call: { readonly action: Action; readonly 
 
 const WORDS: Readonly<Partial<Record<Action, string>>> = {
 	"people.manage": "change people; an administrator may",
+	"installation.watch": "see how the installation is doing; an administrator may",
 	"library.edit": "change materials",
 	"library.publish": "publish",
 	"library.steward": "change this library; a steward may",

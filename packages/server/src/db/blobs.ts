@@ -3,16 +3,32 @@ import { mkdir, open, readdir, readFile, rename, rm, stat } from "node:fs/promis
 import { join } from "node:path";
 import type { Readable } from "node:stream";
 import { fail, ok, type Result } from "@alvek/core/result";
+import { Fault, faultOf } from "./faults";
 
 /** Content-addressed files: written beside, synced, then renamed, so that a half-written blob is never seen. */
 export type Blobs = {
 	put(bytes: Uint8Array): Promise<string>;
 	/** Takes a stream of at most `limit` bytes; nothing stays when it is larger or breaks off. */
 	receive(stream: Readable, limit: number, expected: number | null): Promise<Result<{ hash: string; size: number }>>;
+	/** @throws Fault `file-missing`, or `file-damaged` when the content is not what its name says */
 	read(hash: string): Promise<Buffer>;
 	/** Deletes what nothing names: files of imports that were refused. Only while nothing is being received. */
 	sweep(known: ReadonlySet<string>): Promise<void>;
 };
+
+/** Where a file with this hash lies. */
+export const blobPath = (dir: string, hash: string): string => join(dir, hash.slice(0, 2), hash);
+
+/** What is there under a hash: right, gone, or something else than was stored. */
+export async function readBlob(dir: string, hash: string): Promise<Buffer> {
+	const bytes = await readFile(blobPath(dir, hash)).catch((cause: { code?: string }) => {
+		if (cause.code === "ENOENT") throw new Fault({ code: "file-missing", actual: hash.slice(0, 12) });
+		throw cause;
+	});
+	if (createHash("sha256").update(bytes).digest("hex") !== hash)
+		throw new Fault({ code: "file-damaged", actual: hash.slice(0, 12) });
+	return bytes;
+}
 
 export async function openBlobs(dir: string): Promise<Blobs> {
 	const incoming = join(dir, "incoming");
@@ -20,7 +36,7 @@ export async function openBlobs(dir: string): Promise<Blobs> {
 	await rm(incoming, { recursive: true, force: true });
 	await mkdir(incoming, { recursive: true });
 	let count = 0;
-	const pathOf = (hash: string): string => join(dir, hash.slice(0, 2), hash);
+	const pathOf = (hash: string): string => blobPath(dir, hash);
 
 	const keep = async (temporary: string, hash: string): Promise<void> => {
 		const target = pathOf(hash);
@@ -67,13 +83,15 @@ export async function openBlobs(dir: string): Promise<Blobs> {
 				await keep(temporary, digest);
 				return ok({ hash: digest, size });
 			} catch (cause) {
+				const fault = faultOf(cause);
+				if (fault !== null) return fail(fault);
 				return fail({ code: "upload-broken", actual: String(cause).slice(0, 100), expected: "the whole file" });
 			} finally {
 				await out.close();
 				await rm(temporary, { force: true });
 			}
 		},
-		read: (hash) => readFile(pathOf(hash)),
+		read: (hash) => readBlob(dir, hash),
 		async sweep(known) {
 			for (const folder of await readdir(dir)) {
 				if (!/^[0-9a-f]{2}$/.test(folder)) continue;

@@ -1,5 +1,6 @@
 import { QueryTypes, Sequelize, Transaction } from "sequelize";
 import sqlite3 from "sqlite3";
+import { Fault, faultOf } from "./faults";
 
 /** What a statement can be run on: the connection, or a transaction on it. SQLite's dialect lives in db/ and store.ts only. */
 export type Sql = {
@@ -12,7 +13,19 @@ export type Bind = Readonly<Record<string, string | number | boolean | null | Bu
 export type Db = Sql & {
 	/** Runs `work` in an IMMEDIATE transaction, one after the other; rolls back when it throws or answers `false`. */
 	transaction<T>(work: (sql: Sql) => Promise<{ commit: boolean; value: T }>): Promise<T>;
+	/** Called after every commit; ends with what it returns. */
+	onCommit(listener: () => void): () => void;
+	readonly state: DbState;
 	close(): Promise<void>;
+};
+
+/** How the database is doing, for health and metrics. */
+export type DbState = {
+	/** Writes that wait or run. */
+	waiting: number;
+	commits: number;
+	/** Once a page was found damaged nothing is written any more, so that nothing is made worse. */
+	damaged: boolean;
 };
 
 /** Sequelize never calls `afterConnect` for SQLite, so every connection sets its own pragmas when it opens. */
@@ -30,24 +43,41 @@ export async function openDatabase(file: string): Promise<Db> {
 		dialectModule: { ...sqlite3, Database: PragmaDatabase },
 		logging: false,
 	});
+	const state: DbState = { waiting: 0, commits: 0, damaged: false };
+	const listeners = new Set<() => void>();
+	/** Remembers damage, then lets the failure go on to whoever asked. */
+	const watched = (cause: unknown): never => {
+		if (faultOf(cause)?.code === "database-damaged") state.damaged = true;
+		throw cause;
+	};
 	await sequelize.authenticate();
 	// one writer at a time: with DEFERRED transactions two readers that turn writers lose one of the updates
 	let queue: Promise<unknown> = Promise.resolve();
 	return {
-		...sqlOn(sequelize, null),
+		...sqlOn(sequelize, null, watched),
+		state,
+		onCommit(listener) {
+			listeners.add(listener);
+			return () => listeners.delete(listener);
+		},
 		transaction(work) {
+			state.waiting++;
 			const result = queue.then(async () => {
+				if (state.damaged) throw new Fault({ code: "database-damaged" });
 				const transaction = await sequelize.transaction({ type: Transaction.TYPES.IMMEDIATE });
 				try {
-					const { commit, value } = await work(sqlOn(sequelize, transaction));
+					const { commit, value } = await work(sqlOn(sequelize, transaction, watched));
 					await (commit ? transaction.commit() : transaction.rollback());
+					if (commit) state.commits++;
+					if (commit) for (const listener of listeners) listener();
 					return value;
 				} catch (cause) {
-					await transaction.rollback();
-					throw cause;
+					// SQLite has rolled back by itself where the disk was full
+					await transaction.rollback().catch(() => undefined);
+					return watched(cause);
 				}
 			});
-			queue = result.catch(() => undefined);
+			queue = result.catch(() => undefined).finally(() => state.waiting--);
 			return result;
 		},
 		async close() {
@@ -57,14 +87,14 @@ export async function openDatabase(file: string): Promise<Db> {
 	};
 }
 
-function sqlOn(sequelize: Sequelize, transaction: Transaction | null): Sql {
+function sqlOn(sequelize: Sequelize, transaction: Transaction | null, failed: (cause: unknown) => never): Sql {
 	const all = <T extends object>(sql: string, bind: Bind = {}): Promise<T[]> =>
-		sequelize.query<T>(sql, { bind: bind as Record<string, unknown>, type: QueryTypes.SELECT, transaction });
+		sequelize.query<T>(sql, { bind: bind as Record<string, unknown>, type: QueryTypes.SELECT, transaction }).catch(failed);
 	return {
 		all,
 		one: async <T extends object>(sql: string, bind: Bind = {}) => (await all<T>(sql, bind))[0] ?? null,
 		run: async (sql, bind = {}) => {
-			await sequelize.query(sql, { bind: bind as Record<string, unknown>, type: QueryTypes.RAW, transaction });
+			await sequelize.query(sql, { bind: bind as Record<string, unknown>, type: QueryTypes.RAW, transaction }).catch(failed);
 		},
 	};
 }

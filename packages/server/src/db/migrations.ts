@@ -1,5 +1,6 @@
 import { Umzug } from "umzug";
 import type { Db, Sql } from "./connection";
+import { Fault } from "./faults";
 
 /** Statements of one migration, in order. Never edited once released; a new one is added. */
 const MIGRATIONS: readonly { readonly name: string; readonly statements: readonly string[] }[] = [
@@ -173,6 +174,7 @@ const MIGRATIONS: readonly { readonly name: string; readonly statements: readonl
  * log after `up`, so a kill in between would run the migration twice.
  */
 export async function migrate(db: Db): Promise<void> {
+	await refuseNewer(db);
 	await db.run("CREATE TABLE IF NOT EXISTS migration (name TEXT PRIMARY KEY)");
 	const umzug = new Umzug({
 		migrations: MIGRATIONS.map(({ name, statements }) => ({
@@ -193,4 +195,22 @@ export async function migrate(db: Db): Promise<void> {
 		logger: undefined,
 	});
 	await umzug.up();
+}
+
+/** The newest migration that this program knows. */
+export const NEWEST = MIGRATIONS.at(-1)?.name as string;
+
+/**
+ * Data that a newer program has written are left alone: what it added would be lost by one that does not know it.
+ * @throws Fault `data-newer`
+ */
+export async function refuseNewer(sql: Sql): Promise<void> {
+	const begun = await sql.one("SELECT 1 AS x FROM sqlite_master WHERE type = 'table' AND name = 'migration'");
+	if (begun === null) return;
+	const known = JSON.stringify(MIGRATIONS.map((m) => m.name));
+	const newer = await sql.one<{ name: string }>(
+		"SELECT name FROM migration WHERE name NOT IN (SELECT value FROM json_each($known)) ORDER BY name DESC LIMIT 1",
+		{ known },
+	);
+	if (newer !== null) throw new Fault({ code: "data-newer", actual: newer.name, expected: NEWEST });
 }

@@ -8,6 +8,8 @@ export type Context = {
 	readonly actor: Actor;
 	/** Hash of the session that asks; absent for tokens and scripts of the server itself. */
 	readonly session?: string;
+	/** Which open page asks, so that it is not told its own news. */
+	readonly tab?: string;
 	readonly now: () => string;
 	readonly newId: () => string;
 };
@@ -159,5 +161,20 @@ export async function recordEvent(ctx: Context, sql: Sql, event: EventInput): Pr
 		},
 	);
 	const row = await sql.one<{ seq: number }>("SELECT last_insert_rowid() AS seq");
-	return row?.seq ?? 0;
+	const seq = row?.seq ?? 0;
+	if (ctx.tab !== undefined) rememberTab(ctx.db, seq, ctx.tab);
+	return seq;
 }
+
+/** Which page asked for the latest events. Of use for seconds only, so it is not stored. */
+const tabs = new WeakMap<Db, Map<number, string>>();
+const TABS_KEPT = 1000;
+
+function rememberTab(db: Db, seq: number, tab: string): void {
+	const known = tabs.get(db) ?? new Map<number, string>();
+	tabs.set(db, known.set(seq, tab));
+	const [oldest] = known.keys();
+	if (known.size > TABS_KEPT && oldest !== undefined) known.delete(oldest);
+}
+
+export const tabOf = (db: Db, seq: number): string | null => tabs.get(db)?.get(seq) ?? null;

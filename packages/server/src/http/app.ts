@@ -1,12 +1,17 @@
 import { existsSync } from "node:fs";
 import { join } from "node:path";
 import { API_ROOT, ROUTES, type RouteName, uuid7 } from "@alvek/contract";
+import { may } from "@alvek/core/rights";
 import compression from "compression";
 import express, { type Express, type NextFunction, type Request, type Response } from "express";
 import helmet from "helmet";
 import type { Logger } from "pino";
 import type { Db } from "../db/connection";
+import { faultOf } from "../db/faults";
 import type { Context } from "../db/write";
+import { type Health, healthInWords } from "../health";
+import type { Hub } from "../live/hub";
+import { eventStream } from "../live/stream";
 import type { Services } from "../services";
 import { registerDoors } from "./doors";
 import { checkHost } from "./guard";
@@ -14,11 +19,14 @@ import { readInput } from "./input";
 import { openApi } from "./openapi";
 import { registerRaw } from "./raw";
 import { sendIssues, sendResult } from "./reply";
-import { contextOf, gate, identify } from "./who";
+import { createMetrics, watchRequests } from "./watch";
+import { contextOf, gate, identify, stillIn } from "./who";
 
 export type AppOptions = {
 	readonly db: Db;
 	readonly services: Services;
+	readonly hub: Hub;
+	readonly health: () => Promise<Health>;
 	readonly log: Logger;
 	readonly webRoot: string | null;
 	readonly hostNames: readonly string[];
@@ -30,6 +38,8 @@ export type AppOptions = {
 export function createApp(options: AppOptions): Express {
 	const app = express();
 	app.disable("x-powered-by");
+	const metrics = createMetrics(options.health, options.hub.size);
+	app.use(watchRequests(options.log, metrics));
 	app.use(
 		helmet({
 			// nothing comes from outside; WebGL textures and workers are our own
@@ -55,15 +65,25 @@ export function createApp(options: AppOptions): Express {
 		}),
 	);
 	app.use(checkHost(options.hostNames));
-	// the fastest level: pages of rows are large, and most readers are near
-	app.use(compression({ level: 1 }));
+	// the fastest level: pages of rows are large, and most readers are near; a stream has to arrive as it is written
+	app.use(compression({ level: 1, filter: (req, res) => !isStream(res) && compression.filter(req, res) }));
 	app.get("/api/health", async (_req, res) => {
-		await options.db.one("SELECT 1 AS ok");
-		res.json({ ok: true });
+		const health = await options.health();
+		res.status(health.ok ? 200 : 503).json(healthInWords(health));
 	});
 	if (options.behindProxy) app.set("trust proxy", "loopback, linklocal, uniquelocal");
 	const { actor: _server, ...base } = newContext(options.db);
+	app.get("/api/metrics", identify(base), gate(ROUTES.readHealth), async (_req, res) => {
+		const refused = may(contextOf(res).actor, "installation.watch", { kind: "installation" });
+		if (refused !== null) return sendIssues(res, [refused]);
+		res.type(metrics.registry.contentType).send(await metrics.registry.metrics());
+	});
 	app.use(API_ROOT, identify(base));
+	app.get(
+		API_ROOT + ROUTES.live.path,
+		gate(ROUTES.live),
+		eventStream(options.hub, (req) => stillIn(base, req)),
+	);
 	app.get(`${API_ROOT}/openapi.json`, (_req, res) => res.json(openApi()));
 	registerRaw(app, options.services.raw);
 	app.use(API_ROOT, express.json({ limit: "20mb", strict: true }));
@@ -97,6 +117,8 @@ function registerJson(app: Express, services: Services): void {
 	}
 }
 
+const isStream = (res: Response): boolean => String(res.getHeader("Content-Type")).startsWith("text/event-stream");
+
 function serveInterface(app: Express, root: string): void {
 	app.use("/assets", express.static(join(root, "assets"), { immutable: true, maxAge: "1y", fallthrough: false }));
 	app.use(express.static(root, { index: false, maxAge: 0 }));
@@ -106,14 +128,22 @@ function serveInterface(app: Express, root: string): void {
 
 /** The one catch: a bug or a broken request becomes an issue, its cause goes to the log. */
 function lastCatch(log: Logger) {
-	return function onError(error: unknown, req: Request, res: Response, next: NextFunction): void {
+	return function onError(error: unknown, _req: Request, res: Response, next: NextFunction): void {
 		if (res.headersSent) return next(error);
 		const type = (error as { type?: string }).type;
 		const status = (error as { status?: number }).status;
 		if (type === "entity.too.large") return sendIssues(res, [{ code: "body-too-large", expected: "at most 20 MB" }]);
 		if (type === "entity.parse.failed") return sendIssues(res, [{ code: "bad-input", path: "body", expected: "JSON" }]);
 		if (status === 404) return sendIssues(res, [{ code: "not-found", path: "The file" }]);
-		log.error({ cause: error, url: req.originalUrl.slice(0, 200) }, "request failed");
-		sendIssues(res, [{ code: "internal", expected: "trying again; what you typed is kept in the page" }]);
+		const fault = faultOf(error);
+		const request = res.locals.request as string;
+		// never the address: it may hold a one-time secret
+		log.error({ err: error, request, fault: fault?.code }, "request failed");
+		// what the disk said is for the log; a page gets the sentence
+		sendIssues(res, [
+			fault === null
+				? { code: "internal", actual: request, expected: "trying again; what you typed is kept in the page" }
+				: { code: fault.code, ...(fault.code.startsWith("file-") ? { actual: fault.actual ?? "" } : {}) },
+		]);
 	};
 }

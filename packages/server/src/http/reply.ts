@@ -25,6 +25,13 @@ const STATUS: Readonly<Record<string, number>> = {
 	"upload-too-large": 413,
 	"body-too-large": 413,
 	internal: 500,
+	"database-damaged": 503,
+	"database-busy": 503,
+	"folder-read-only": 503,
+	"disk-failing": 503,
+	"disk-full": 507,
+	"file-missing": 500,
+	"file-damaged": 500,
 };
 
 export function statusOf(issues: readonly Issue[]): number {

@@ -18,9 +18,19 @@ export function identify(base: Omit<Context, "actor">): RequestHandler {
 		let known: Known | null = null;
 		if (token !== undefined) known = await byToken(base, token);
 		else if (cookie !== null) known = await bySession(base, cookie);
-		res.locals.context = { ...base, ...(known ?? { actor: NOBODY }) } satisfies Context;
+		const tab = req.headers["x-alvek-tab"];
+		const from = typeof tab === "string" && /^[\w-]{1,64}$/.test(tab) ? { tab } : {};
+		res.locals.context = { ...base, ...(known ?? { actor: NOBODY }), ...from } satisfies Context;
 		next();
 	};
+}
+
+/** Whether the secret of a request that is still open is good for anything any more. */
+export async function stillIn(base: Omit<Context, "actor">, req: Request): Promise<boolean> {
+	const token = /^Bearer (\S{1,200})$/.exec(req.headers.authorization ?? "")?.[1];
+	const cookie = sessionCookie(req);
+	if (token !== undefined) return (await byToken(base, token)) !== null;
+	return cookie !== null && (await bySession(base, cookie)) !== null;
 }
 
 export const contextOf = (res: Response): Context => res.locals.context as Context;

@@ -63,10 +63,8 @@ export async function writeEdition(
 		document: documents.get(e.revision) as Material,
 	}));
 	const files: Record<string, string> = {};
-	for (const hash of new Set(materials.flatMap((m) => filesIn(m.document)))) {
-		const bytes = await blobs.read(hash).catch(() => null);
-		if (bytes !== null) files[hash] = bytes.toString("base64");
-	}
+	for (const hash of new Set(materials.flatMap((m) => filesIn(m.document))))
+		files[hash] = (await blobs.read(hash)).toString("base64");
 	const { name, description } = library.value;
 	const json = canonicalJson({
 		format: FORMAT,

@@ -65,8 +65,7 @@ export async function readFile(
 		: await isOnReadableParts(ctx, input.id, input.hash);
 	if (!allowed) return missing;
 	const name = cleanFileName(input.name ?? "file");
-	const bytes = await blobs.read(input.hash).catch(() => null);
-	if (bytes === null) return missing;
+	const bytes = await blobs.read(input.hash);
 	const picture = input.as === "picture" ? sniff(bytes).picture : null;
 	if (input.as === "picture" && picture === null) return missing;
 	return ok({ bytes, name: name.ok ? name.value : "file", picture: picture?.type ?? null });

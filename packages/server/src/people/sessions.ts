@@ -39,7 +39,7 @@ export async function bySession(ctx: Omit<Context, "actor">, secret: string): Pr
 	);
 	if (row === null || row.seen_at < daysFrom(now, -IDLE_DAYS) || row.created_at < daysFrom(now, -SESSION_DAYS)) return null;
 	if (Date.parse(now) - Date.parse(row.seen_at) > SEEN_EVERY_MS)
-		await ctx.db.run("UPDATE session SET seen_at = $now WHERE hash = $hash", { now, hash });
+		await noted(ctx.db.run("UPDATE session SET seen_at = $now WHERE hash = $hash", { now, hash }));
 	return { actor: { person: row.person, admin: row.admin === 1 }, session: hash };
 }
 
@@ -53,8 +53,13 @@ export async function byToken(ctx: Omit<Context, "actor">, secret: string): Prom
 	);
 	if (row === null) return null;
 	if (row.used_at === null || Date.parse(now) - Date.parse(row.used_at) > SEEN_EVERY_MS)
-		await ctx.db.run("UPDATE token SET used_at = $now WHERE id = $id", { now, id: row.id });
+		await noted(ctx.db.run("UPDATE token SET used_at = $now WHERE id = $id", { now, id: row.id }));
 	return { actor: { person: row.person, admin: row.admin === 1, scope: row.scope } };
+}
+
+/** Writing down when somebody was seen never stands in the way of reading: the disk may be full. */
+async function noted(writing: Promise<void>): Promise<void> {
+	await writing.catch(() => undefined);
 }
 
 export function signOut(ctx: Context, input: { everywhere?: boolean }): Promise<Result<null>> {
