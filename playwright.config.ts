@@ -28,7 +28,7 @@ const BROWSER_ARGS = [
 
 export default defineConfig({
 	testDir: "e2e",
-	timeout: 90_000,
+	timeout: 120_000,
 	expect: { timeout: 10_000 },
 	workers: WORKERS,
 	// a machine that stalls is no fault of ours; what needed a second try is listed as flaky

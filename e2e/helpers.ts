@@ -1,4 +1,7 @@
-import { readFileSync } from "node:fs";
+import { spawn } from "node:child_process";
+import { mkdtempSync, readFileSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
 import { fileURLToPath } from "node:url";
 import { expect, type Page } from "@playwright/test";
 
@@ -105,4 +108,26 @@ export async function documentOf(page: Page): Promise<{
 	const id = /materials\/([0-9a-f-]{36})/.exec(page.url())?.[1];
 	const reply = (await (await page.request.get(`/api/v1/materials/${id}`)).json()) as { value: { row: { document: never } } };
 	return reply.value.row.document;
+}
+
+/** A demo server of a test's own, for tests that stop it or look at all of it. */
+export async function serveDemo(port: number, env: Record<string, string> = {}) {
+	const data = env.ALVEK_DATA ?? mkdtempSync(join(tmpdir(), "alvek-e2e-own-"));
+	const server = spawn(process.execPath, [fileURLToPath(new URL("../demo/dist/main.js", import.meta.url))], {
+		env: { ...process.env, ...env, PORT: String(port), ALVEK_DATA: data },
+		stdio: ["ignore", "pipe", "inherit"],
+	});
+	await new Promise<void>((resolve, reject) => {
+		server.stdout.on("data", (d) => String(d).includes("Alvek is at") && resolve());
+		server.once("exit", (code) => reject(new Error(`the server ended with ${code}`)));
+	});
+	return {
+		data,
+		url: `http://localhost:${port}`,
+		async stop(signal: NodeJS.Signals = "SIGTERM"): Promise<void> {
+			const gone = new Promise((resolve) => server.once("exit", resolve));
+			server.kill(signal);
+			await gone;
+		},
+	};
 }

@@ -82,6 +82,7 @@ test("a library: groups by keyboard and by dragging, editions, a project that fo
 	await page.getByRole("combobox", { name: /^Material for/ }).fill(name);
 	await expect(page.getByRole("option").filter({ hasText: name })).toBeVisible();
 	await page.keyboard.press("Enter");
+	await expect(page.getByRole("row").filter({ hasText: "Becket" })).toContainText(name);
 	await page.getByRole("button", { name: /^What the project follows/ }).click();
 	await page.getByLabel(`What of ${title} it follows`).selectOption("1");
 	// it stands on the newer revision, and the edition is what it is measured against

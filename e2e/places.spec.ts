@@ -1,11 +1,7 @@
-import { spawn } from "node:child_process";
-import { mkdtempSync } from "node:fs";
-import { networkInterfaces, tmpdir } from "node:os";
-import { join } from "node:path";
-import { fileURLToPath } from "node:url";
+import { networkInterfaces } from "node:os";
 import AxeBuilder from "@axe-core/playwright";
 import { expect, type Page, test } from "@playwright/test";
-import { options, watchErrors } from "./helpers";
+import { options, serveDemo, watchErrors } from "./helpers";
 
 async function sheetOf(page: Page, text: string): Promise<string> {
 	const { value } = (await (await page.request.get(`/api/v1/materials?text=${encodeURIComponent(text)}`)).json()) as {
@@ -190,29 +186,24 @@ test("works from another computer by address, without a secure context", async (
 		.flat()
 		.find((i) => i !== undefined && i.family === "IPv4" && !i.internal)?.address;
 	test.skip(address === undefined, "this machine has no address but loopback");
-	const port = 4397;
-	const server = spawn(process.execPath, [fileURLToPath(new URL("../demo/dist/main.js", import.meta.url))], {
-		env: { ...process.env, HOST: "0.0.0.0", PORT: String(port), ALVEK_DATA: mkdtempSync(join(tmpdir(), "alvek-lan-")) },
-		stdio: ["ignore", "pipe", "inherit"],
-	});
+	const server = await serveDemo(4390, { HOST: "0.0.0.0" });
 	try {
-		await new Promise<void>((resolve) => server.stdout.on("data", (d) => String(d).includes("Alvek is at") && resolve()));
 		const page = await browser.newPage();
 		const errors = watchErrors(page);
-		await page.goto(`http://${address}:${port}/materials`);
+		await page.goto(`http://${address}:4390/materials`);
 		expect(await page.evaluate(() => isSecureContext)).toBe(false);
 		await page.getByRole("button", { name: /^Maren Vosk/ }).click();
 		await page.getByRole("button", { name: "New material" }).click();
 		await page.getByLabel("Name", { exact: true }).fill("By address");
 		await page.getByRole("button", { name: "Begin the sheet" }).click();
 		await expect(page.getByRole("heading", { name: "By address", level: 1 })).toBeVisible();
-		await page.goto(`http://${address}:${port}/parts/winch`);
+		await page.goto(`http://${address}:4390/parts/winch`);
 		await expect(page.locator("[data-ready=true]")).toBeVisible();
 		await page.getByRole("button", { name: "Copy the mass table" }).click();
 		await expect(page.getByText("The mass table is in the clipboard")).toBeVisible();
 		expect(errors).toEqual([]);
 		await page.close();
 	} finally {
-		server.kill();
+		await server.stop();
 	}
 });

@@ -139,9 +139,11 @@ const DRAIN_MS = 10_000;
 /** Takes nothing new, lets what was begun be answered, and ends the streams; after ten seconds whatever still hangs is cut. */
 async function drain(server: Server): Promise<void> {
 	const closed = new Promise<void>((resolve) => server.close(() => resolve()));
-	server.closeIdleConnections();
 	server.emit("draining");
+	// a connection falls idle once its last answer is out
+	const idle = setInterval(() => server.closeIdleConnections(), 50);
 	const cut = setTimeout(() => server.closeAllConnections(), DRAIN_MS);
 	await closed;
+	clearInterval(idle);
 	clearTimeout(cut);
 }

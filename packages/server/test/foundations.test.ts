@@ -60,6 +60,8 @@ describe("rights, for every route of the table", () => {
 		findMaterials: {},
 		getMaterials: { ids: "plate" },
 		search: { text: "plate" },
+		readNews: { after: "0" },
+		readHealth: {},
 		starMaterial: { id: "plate", on: true },
 		listViews: {},
 		saveView: { id: newId(), name: "Mine", address: "", shared: false },
@@ -153,6 +155,8 @@ describe("rights, for every route of the table", () => {
 		findMaterials: [0, 1],
 		getMaterials: [0, 1],
 		search: [0, 1],
+		readNews: ["ok", "ok"],
+		readHealth: ["forbidden", "forbidden"],
 		starMaterial: ["not-found", "ok"],
 		// a view narrows what its reader may see anyway
 		listViews: [0, 0],
@@ -238,6 +242,7 @@ describe("rights, for every route of the table", () => {
 		"uploadFile",
 		"exportEdition",
 		"takeEdition",
+		"live",
 	];
 
 	it("covers the whole table", () => {

@@ -89,6 +89,8 @@ export type Running = Client & {
 	readonly installation: Installation;
 	readonly dataDir: string;
 	readonly base: string;
+	/** What a service's stop does: nothing new, everything begun is answered, streams end. */
+	drain(): Promise<void>;
 	stop(): Promise<void>;
 	restart(): Promise<Running>;
 };
@@ -101,7 +103,11 @@ export async function startServer(dataDir = mkdtempSync(join(tmpdir(), "alvek-ap
 		version: "test",
 	});
 	if ((await installation.db.one("SELECT 1 AS x FROM library")) === null) await fill(installation);
-	const { server, port } = await listen(installation, {
+	const {
+		server,
+		port,
+		stop: drain,
+	} = await listen(installation, {
 		port: 0,
 		host: "127.0.0.1",
 		webRoot: null,
@@ -119,6 +125,7 @@ export async function startServer(dataDir = mkdtempSync(join(tmpdir(), "alvek-ap
 		installation,
 		dataDir,
 		base,
+		drain,
 		async stop() {
 			await stop();
 			rmSync(dataDir, { recursive: true, force: true });

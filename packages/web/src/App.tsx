@@ -10,7 +10,7 @@ import {
 	useSensor,
 	useSensors,
 } from "@dnd-kit/core";
-import { useState } from "react";
+import { lazy, Suspense, useState } from "react";
 import { Outlet } from "react-router";
 import { useRoute } from "./api/queries";
 import { SignInAgain, SignInPage } from "./places/entry/SignIn";
@@ -25,6 +25,9 @@ import { ErrorBoundary, Failure } from "./ui/states";
 import { Toasts } from "./ui/Toasts";
 import { TopBar } from "./ui/TopBar";
 import { Tray } from "./ui/Tray";
+
+/** The place is drawn first; being in touch with the others comes right after. */
+const LiveBars = lazy(async () => ({ default: (await import("./live/LiveBars")).LiveBars }));
 
 /** What lies under the pointer; the keyboard has none and goes by overlap. */
 const underPointer: CollisionDetection = (args) => {
@@ -61,6 +64,9 @@ export function App() {
 		>
 			<div className="h-full flex flex-col">
 				<TopBar />
+				<Suspense fallback={null}>
+					<LiveBars me={session.data.person.id} />
+				</Suspense>
 				<main className="flex-1 min-h-0 flex">
 					<ErrorBoundary>
 						<Outlet />

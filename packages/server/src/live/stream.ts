@@ -39,7 +39,8 @@ export function eventStream(hub: Hub, stillIn: (req: Parameters<RequestHandler>[
 		const beat = setInterval(async () => {
 			const holds = await stillIn(req).catch(() => true);
 			if (!holds || res.writableLength > MOST_WAITING_BYTES) return void res.end();
-			res.write(": beat\n\n");
+			// an event of its own, so that a page can tell silence from a dead connection
+			res.write("event: beat\ndata:\n\n");
 		}, BEAT_MS);
 		// a server that stops lets its streams go; pages come back by themselves
 		const end = (): void => void res.end();

@@ -2,6 +2,9 @@ import { API_ROOT, fillPath, ROUTES, type RouteInput, type RouteName, type Route
 import { fail, type Issue, type Result } from "@alvek/core/result";
 import { useSignedOut } from "../stores/session";
 
+/** Names this page to the server, so that it is not told its own news. */
+export const TAB = newId();
+
 /** Calls a route of the table. Never throws: an unreachable server is an issue like any other. */
 export async function call<N extends RouteName>(
 	name: N,
@@ -16,7 +19,12 @@ export async function call<N extends RouteName>(
 	try {
 		const response = await fetch(path + query, {
 			method: route.method,
-			...(isGet ? {} : { headers: { "Content-Type": "application/json" }, body: JSON.stringify(Object.fromEntries(present)) }),
+			...(isGet
+				? {}
+				: {
+						headers: { "Content-Type": "application/json", "X-Alvek-Tab": TAB },
+						body: JSON.stringify(Object.fromEntries(present)),
+					}),
 			...(signal === undefined ? {} : { signal }),
 		});
 		return await readReply<RouteReply<N>>(response);
@@ -46,6 +54,7 @@ export function upload(
 		const request = new XMLHttpRequest();
 		request.open("POST", API_ROOT + path);
 		request.setRequestHeader("Content-Type", "application/octet-stream");
+		request.setRequestHeader("X-Alvek-Tab", TAB);
 		request.upload.onprogress = (e) => onProgress(e.total === 0 ? 0 : e.loaded / e.total);
 		request.onload = () => {
 			try {

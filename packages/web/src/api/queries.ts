@@ -4,8 +4,9 @@ import { keepPreviousData, QueryClient, type UseQueryResult, useQuery } from "@t
 import { showToast } from "../stores/toasts";
 import { call, IssueError } from "./client";
 
+// numbers never change because a window came to the front: live news says what changed, and the person asks for it
 export const queryClient = new QueryClient({
-	defaultOptions: { queries: { staleTime: 2_000, retry: false, refetchOnWindowFocus: true, placeholderData: keepPreviousData } },
+	defaultOptions: { queries: { staleTime: 2_000, retry: false, refetchOnWindowFocus: false, placeholderData: keepPreviousData } },
 });
 
 /** Reads a route; the one place where a Result becomes what the query library wants. */
@@ -25,8 +26,8 @@ export function useRoute<N extends RouteName>(
 	});
 }
 
-/** For what colleagues change under one's eyes: asked for anew when it comes on screen, and every few seconds while it stays. */
-export const SHARED = { staleTime: 0, refetchInterval: 10_000 } as const;
+/** For what colleagues change under one's eyes: asked for anew when it comes on screen, and when the live news says so. */
+export const SHARED = { staleTime: 0 } as const;
 
 /** Who is here; null before the answer, and when nobody has signed in. */
 export function useMe(): PersonView | null {
@@ -38,8 +39,17 @@ export function useAlone(): boolean {
 	return (useRoute("getSession", {}).data?.people ?? 1) === 1;
 }
 
+const refreshing = new Set<() => void>();
+
+/** Called whenever everything is asked for anew. */
+export function onRefresh(listener: () => void): () => void {
+	refreshing.add(listener);
+	return () => refreshing.delete(listener);
+}
+
 /** Everything that shows materials or masses is asked for again; what is on screen stays until the answer is here. */
 export function refreshAll(): Promise<void> {
+	for (const listener of refreshing) listener();
 	return queryClient.invalidateQueries();
 }
 

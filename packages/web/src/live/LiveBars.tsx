@@ -1,0 +1,82 @@
+import { CloudOff, Megaphone } from "lucide-react";
+import { useEffect, useRef, useState } from "react";
+import { useLocation } from "react-router";
+import { onRefresh, refreshAll } from "../api/queries";
+import { inWords } from "./about";
+import { connect, type Link } from "./connect";
+import { clearNews, take, useNews } from "./news";
+
+/** A moment without a connection is nothing to speak of. */
+const GRACE_MS = 2_500;
+
+/** Keeps the page in touch with the server, and says above the place when it is not, or when there is news. */
+export function LiveBars({ me }: { me: string }) {
+	const link = useRef<Link | null>(null);
+	useEffect(() => {
+		const made = connect(me, take);
+		link.current = made;
+		// what a person's own step asked for anew is no news any more
+		const stop = onRefresh(clearNews);
+		return () => {
+			made.close();
+			stop();
+		};
+	}, [me]);
+	const { pathname } = useLocation();
+	// biome-ignore lint/correctness/useExhaustiveDependencies: another place asks anew for what it shows
+	useEffect(clearNews, [pathname]);
+	return (
+		<>
+			<Lost retry={() => link.current?.retry()} />
+			<News me={me} />
+		</>
+	);
+}
+
+function Lost({ retry }: { retry: () => void }) {
+	const { link, lostAt } = useNews();
+	const [late, setLate] = useState(false);
+	useEffect(() => {
+		if (link === "live") return setLate(false);
+		const timer = setTimeout(() => setLate(true), GRACE_MS);
+		return () => clearTimeout(timer);
+	}, [link]);
+	if (link === "live" || !late) return <div role="status" className="sr-only" />;
+	const since = lostAt?.toLocaleTimeString("en-GB", { hour: "2-digit", minute: "2-digit" }) ?? "";
+	return (
+		<div role="status" className="min-h-[32px] shrink-0 flex items-center gap-[9px] px-[16px] py-[3px] bg-doubt-soft text-doubt">
+			<CloudOff size={15} aria-hidden className="shrink-0" />
+			<span>
+				<b>No connection to the server since {since}.</b> You see what was last received. What you type on a sheet is kept here
+				and sent when the connection is back.
+			</span>
+			<button type="button" className="btn btn-small ml-auto shrink-0" onClick={retry}>
+				Try now
+			</button>
+		</div>
+	);
+}
+
+function News({ me }: { me: string }) {
+	const { news, missed } = useNews();
+	const latest = news.at(-1);
+	if (latest === undefined && !missed) return null;
+	const more = news.length - 1;
+	return (
+		<div role="status" className="min-h-[32px] shrink-0 flex items-center gap-[9px] px-[16px] py-[3px] bg-note-soft text-note">
+			<Megaphone size={15} aria-hidden className="shrink-0" />
+			<span>
+				{latest === undefined ? "A lot happened while the connection was away." : <b>{inWords(latest, me)}</b>}
+				{more > 0 && ` And ${more} more.`}
+			</span>
+			<span className="ml-auto flex gap-[6px] shrink-0">
+				<button type="button" className="btn btn-small" onClick={() => refreshAll()}>
+					Show it
+				</button>
+				<button type="button" className="btn btn-ghost btn-small" onClick={clearNews}>
+					Later
+				</button>
+			</span>
+		</div>
+	);
+}

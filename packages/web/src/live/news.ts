@@ -1,0 +1,53 @@
+import type { LiveEvent } from "@alvek/contract";
+import { create } from "zustand";
+import { TAB } from "../api/client";
+import { queryClient } from "../api/queries";
+import { ASKED_AGAIN, concerns, isQuiet, type OnScreen } from "./about";
+import type { LinkState, Said } from "./stream";
+
+type State = {
+	readonly link: LinkState;
+	/** Since when the server is out of reach. */
+	readonly lostAt: Date | null;
+	/** What happened to things on screen since they were asked for, the latest of each subject. */
+	readonly news: readonly LiveEvent[];
+	readonly missed: boolean;
+};
+
+export const useNews = create<State>(() => ({ link: "live", lostAt: null, news: [], missed: false }));
+
+/** What stands on screen is up to date again, or is no longer on screen. */
+export function clearNews(): void {
+	const { news, missed } = useNews.getState();
+	if (news.length > 0 || missed) useNews.setState({ news: [], missed: false });
+}
+
+function onScreen(): readonly OnScreen[] {
+	return queryClient
+		.getQueryCache()
+		.findAll({ type: "active" })
+		.map((q) => ({ name: String(q.queryKey[0]), input: (q.queryKey[1] ?? {}) as OnScreen["input"], data: q.state.data }));
+}
+
+/** Nothing on screen changes by itself but what holds no number: the page says that there is news, and the person asks for it. */
+export function take(said: Said): void {
+	if (said.kind === "state") {
+		const { link, lostAt } = useNews.getState();
+		if (said.state !== link) useNews.setState({ link: said.state, lostAt: said.state === "lost" ? new Date() : lostAt });
+		return;
+	}
+	if (said.kind === "missed") {
+		useNews.setState({ missed: true });
+		return void queryClient.invalidateQueries({ refetchType: "none" });
+	}
+	const { event } = said;
+	if (event.tab === TAB) return;
+	void queryClient.invalidateQueries({ predicate: (q) => ASKED_AGAIN.has(String(q.queryKey[0])) });
+	if (isQuiet(event)) return;
+	// places that are entered later ask anew
+	void queryClient.invalidateQueries({ type: "inactive" });
+	if (!onScreen().some((shown) => concerns(event, shown))) return;
+	useNews.setState((s) => ({
+		news: [...s.news.filter((e) => e.subject !== event.subject || e.action !== event.action), event].slice(-50),
+	}));
+}
