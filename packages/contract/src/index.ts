@@ -14,4 +14,5 @@ export {
 	UPLOAD_LIMIT_BYTES,
 } from "./routes";
 export type * from "./wire";
+export type * from "./wire-duplicates";
 export type * from "./wire-live";

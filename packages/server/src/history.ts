@@ -113,6 +113,8 @@ const DID: Readonly<Record<string, (changes: Changes, names: Names) => string>> 
 	"material.restore": () => "brought back from the bin",
 	"material.retire": () => "retired",
 	"material.revive": () => "brought back into use",
+	"material.merge": (c) => `merged ${c.with} into it`,
+	"material.merged": (c) => `merged it into ${c.into}`,
 	"material.base": (c) => `stood on revision ${c.revision} of its base`,
 	"material.promote": () => "promoted from a project",
 	"materials.move": (c) => `moved ${n(c.names)} materials`,
@@ -171,5 +173,6 @@ const DID: Readonly<Record<string, (changes: Changes, names: Names) => string>> 
 const DID_UNDONE: Readonly<Record<string, string>> = {
 	"material.remove": "moving it to the bin",
 	"parts.bring-forward": "bringing parts forward",
+	"material.merge": "merging two materials",
 	"parts.assign": "giving a material",
 };

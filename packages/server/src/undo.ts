@@ -127,7 +127,8 @@ async function applyInverse(ctx: Context, sql: Sql, inverse: Inverse): Promise<R
 			for (const row of inverse.rows) {
 				const back = await setRow(ctx, sql, "material", { kind: "material-row", ...row });
 				if (!back.ok) return back;
-				rows.push({ id: row.id, expect: row.set, set: row.expect });
+				// the other way round, so that what two rows passed on (an item code) is free when it goes back
+				rows.unshift({ id: row.id, expect: row.set, set: row.expect });
 			}
 			return ok({ kind: "material-rows", rows });
 		}

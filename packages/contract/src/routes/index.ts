@@ -1,4 +1,5 @@
 import type * as yup from "yup";
+import { duplicatesRoutes } from "./duplicates";
 import { installationRoutes } from "./installation";
 import { librariesRoutes } from "./libraries";
 import { materialsRoutes } from "./materials";
@@ -12,6 +13,7 @@ export const ROUTES = {
 	...peopleRoutes,
 	...librariesRoutes,
 	...materialsRoutes,
+	...duplicatesRoutes,
 	...partsRoutes,
 } as const;
 

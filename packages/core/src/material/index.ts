@@ -54,6 +54,18 @@ export {
 	stiffnessMatrix,
 } from "./elastic";
 export { type Derived, derivedForms, engineeringForm, flowMembers, memberTemperature } from "./flow";
+export {
+	DISCRIMINATING,
+	isNear,
+	type Likened,
+	type Likeness,
+	likeness,
+	type NameLikeness,
+	NEAR,
+	nameLikeness,
+	wordsLikeness,
+	wordsOfName,
+} from "./likeness";
 export { LIMITS } from "./limits";
 export { coefficient, type Details, makeCoefficient, makeValue } from "./make";
 export { COMB_USES, modelNumbers, type Readiness, readiness, USES, type UseId } from "./readiness";

@@ -56,6 +56,11 @@ const SENTENCES: Readonly<Record<string, (issue: Issue) => string>> = {
 	interrupted: () => "The server stopped in the middle. Nothing was imported; start it again.",
 	internal: (i) =>
 		`Something went wrong on our side. What you typed is kept; try again.${i.actual === undefined ? "" : ` Whoever runs the server finds it in the log as ${i.actual}.`}`,
+	"merge-itself": () => "A material cannot be merged with itself.",
+	"merge-retired": (i) => `“${i.actual}” is retired already. Bring it back into use first, or leave it.`,
+	"merge-moved": () => "One of the two was changed in the meantime. Look at them again; nothing was merged.",
+	"merge-approval": (i) =>
+		`In ${i.actual} a second person approves what is published. Take the values over in a draft and have it approved, then merge without taking any.`,
 	"disk-full": () =>
 		"The server's disk is full, so nothing was changed. What you typed is kept in this page; try again once there is room.",
 	"disk-failing": () =>

@@ -114,6 +114,14 @@ function distinct(words: readonly string[]): readonly string[] {
 	return [...new Set(words)].sort();
 }
 
+/** The number that each property works with, SI. */
+export function numbersOf(material: Material): ReadonlyMap<string, number> {
+	const numbers = new Map<string, number>();
+	for (const [property, , , working] of spansOf(material))
+		if (working !== null && !numbers.has(property)) numbers.set(property, working);
+	return numbers;
+}
+
 /** Spans of every property; the first number of each leads, as it does in the grid. */
 function spansOf(material: Material): Facts["spans"] {
 	const byProperty = new Map<string, MaterialValue[]>();

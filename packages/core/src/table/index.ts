@@ -1,4 +1,5 @@
-export { CARRIES, FACTS_VERSION, type Facts, factsOf, MARKS, OPEN, type TableFacts } from "./facts";
+export { type AlikePair, type AlikeRows, alikePairs, alikeTo } from "./alike";
+export { CARRIES, FACTS_VERSION, type Facts, factsOf, MARKS, numbersOf, OPEN, type TableFacts, withAbove } from "./facts";
 export { NameIndex } from "./nameindex";
 export { compareNames } from "./names";
 export { type PackedColumns, packColumns, unpackColumns } from "./packed";

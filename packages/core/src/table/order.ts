@@ -68,3 +68,16 @@ export class NameOrder {
 		return compareNames(nameA, nameB) || (idA < idB ? -1 : idA > idB ? 1 : a - b);
 	}
 }
+
+/** Rows by a number of each, blanks last whichever way; equals keep the order they came in. */
+export function sortedBy(byName: Int32Array, key: Float64Array, descending: boolean): Int32Array {
+	const sign = descending ? -1 : 1;
+	const there = byName.filter((row) => !Number.isNaN(key[row]));
+	const blank = byName.filter((row) => Number.isNaN(key[row]));
+	// a stable sort, so equals keep the order of names
+	there.sort((a, b) => sign * (key[a] - key[b]));
+	const rows = new Int32Array(byName.length);
+	rows.set(there);
+	rows.set(blank, there.length);
+	return rows;
+}

@@ -23,6 +23,11 @@ export class SetColumn {
 		this.codes[row] = code;
 	}
 
+	/** The code of a set of words; -1 when no row ever bore it. */
+	codeOf(words: readonly string[]): number {
+		return this.known.get(words.join("\u0000")) ?? -1;
+	}
+
 	grow(rows: number): void {
 		const codes = new Uint32Array(rows);
 		codes.set(this.codes);

@@ -1,7 +1,9 @@
+import { wordsOfName } from "../material";
+import type { AlikeRows } from "./alike";
 import { type TableFacts, withAbove } from "./facts";
 import { NameIndex, type RankedRow } from "./nameindex";
 import { compareNames } from "./names";
-import { NameOrder } from "./order";
+import { NameOrder, sortedBy } from "./order";
 import { FACETS, type FacetId, type Seer, type TableAnswer, type TableQuery, type TableRow } from "./query";
 import { SetColumn } from "./sets";
 import { blankSpans, failOutside, grownSpans, type Spans, setExtras } from "./spans";
@@ -22,6 +24,8 @@ export class MaterialTable {
 	private readonly rowOf = new Map<string, number>();
 	private readonly ids: string[] = [];
 	private readonly names: string[] = [];
+	/** Split when first asked for. */
+	private readonly nameWords: (readonly string[] | undefined)[] = [];
 	private readonly index = new NameIndex();
 	private readonly texts: string[] = [];
 	private readonly reviews: (string | null)[] = [];
@@ -66,6 +70,7 @@ export class MaterialTable {
 		this.rowOf.set(keyOf(row.id, row.person), at);
 		this.ids[at] = row.id;
 		this.names[at] = row.name;
+		this.nameWords[at] = undefined;
 		this.index.put(at, `${row.name}\n${row.codes}`);
 		this.persons[at] = row.person ?? "";
 		this.texts[at] = `${row.name}\n${row.group}\n${row.codes}\n`.toLowerCase() + row.facts.words;
@@ -197,6 +202,38 @@ export class MaterialTable {
 	search(text: string, most: number, seer: Seer): readonly RankedRow[] {
 		const { bytes } = this.hiddenFrom(seer);
 		return this.index.search(text, (row) => bytes[row] === 0, most);
+	}
+
+	/** What finding look-alikes needs of the rows that the seer sees and that are in use. */
+	alikeRows(seer: Seer): AlikeRows {
+		const { bytes } = this.hiddenFrom(seer);
+		const { codes, sets } = this.facets.marks;
+		const retired = sets.map((words) => words.includes("retired"));
+		const rows: number[] = [];
+		for (let i = 0; i < this.size; i++) if (bytes[i] === 0 && this.persons[i] !== "-" && !retired[codes[i]]) rows.push(i);
+		return {
+			rows: Int32Array.from(rows),
+			words: (row) => this.nameWordsOf(row),
+			family: (row) => this.facets.family.codes[row],
+			columns: new Map([...this.spans].map(([property, spans]) => [property, spans.working])),
+		};
+	}
+
+	private nameWordsOf(row: number): readonly string[] {
+		const known = this.nameWords[row];
+		if (known !== undefined) return known;
+		const words = wordsOfName(this.names[row]);
+		this.nameWords[row] = words;
+		return words;
+	}
+
+	/** The number of a family, as rows bear it; 0: none. */
+	familyCode(family: readonly string[]): number {
+		return family.length === 0 ? 0 : this.facets.family.codeOf(family);
+	}
+
+	libraryOf(row: number): string {
+		return this.facets.library.sets[this.facets.library.codes[row]][0] ?? "";
 	}
 
 	private failSpan(property: string, low: number | null, high: number | null, fails: Uint8Array): void {
@@ -355,16 +392,4 @@ export class MaterialTable {
 
 function keyOf(id: string, person: string | null): string {
 	return `${id}\u0000${person ?? ""}`;
-}
-
-function sortedBy(byName: Int32Array, key: Float64Array, descending: boolean): Int32Array {
-	const sign = descending ? -1 : 1;
-	const there = byName.filter((row) => !Number.isNaN(key[row]));
-	const blank = byName.filter((row) => Number.isNaN(key[row]));
-	// a stable sort, so equals keep the order of names
-	there.sort((a, b) => sign * (key[a] - key[b]));
-	const rows = new Int32Array(byName.length);
-	rows.set(there);
-	rows.set(blank, there.length);
-	return rows;
 }

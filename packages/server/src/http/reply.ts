@@ -19,6 +19,7 @@ const STATUS: Readonly<Record<string, number>> = {
 	locked: 409,
 	"locked-by": 409,
 	"in-use": 409,
+	"merge-moved": 409,
 	"library-taken": 409,
 	"group-taken": 409,
 	"team-taken": 409,

@@ -1,7 +1,9 @@
 import type { Facet, MaterialPage, MaterialRow } from "@alvek/contract";
-import { densityOf, type Material, USES, type Where } from "@alvek/core/material";
+import { densityOf, type Likened, type Material, USES, type Where, wordsOfName } from "@alvek/core/material";
 import { familyName, type OwnProperty } from "@alvek/core/property";
 import {
+	alikePairs,
+	alikeTo,
 	CARRIES,
 	compareNames,
 	FACETS,
@@ -18,6 +20,7 @@ import {
 	type TableFacts,
 	type TableQuery,
 	type TableRow,
+	withAbove,
 } from "@alvek/core/table";
 import type { Db, Sql } from "../db/connection";
 import { type Parsed, ParsedRevisions } from "./parsed";
@@ -73,11 +76,17 @@ export type Finding = {
 	columns(query: FindQuery, properties: readonly string[], seer: Seer): Promise<{ bytes: () => Uint8Array; tag: string }>;
 	/** Rows by id, in the order asked for; what the seer may not see is left out. */
 	rows(ids: readonly string[], seer: Seer): Promise<readonly MaterialRow[]>;
+	/** Materials that may be the same as this one, by name or by numbers; the rule itself is asked of their documents. */
+	alike(seed: Likened, seer: Seer): readonly string[];
+	/** Pairs that may be the same, one of each in this library, the most alike first. */
+	duplicates(library: string, seer: Seer): { readonly pairs: readonly (readonly [string, string])[]; readonly complete: boolean };
 	/** Rows whose names or codes answer what was typed, the best first. */
 	search(text: string, most: number, seer: Seer): Promise<readonly { readonly row: MaterialRow; readonly rank: number }[]>;
 };
 
 const PAGE = 5000;
+/** Look-alikes whose documents are read. */
+const MOST_ALIKE = 200;
 
 export function tableFinding(db: Db): Finding {
 	const table = new MaterialTable();
@@ -242,6 +251,22 @@ export function tableFinding(db: Db): Finding {
 				const facts = draft === null ? null : draftFacts(draft, record.library_id);
 				return [materialRow(record, draft, groups, facts, published, own)];
 			});
+		},
+		alike(seed, seer) {
+			const family = table.familyCode(withAbove(seed.material.family, "."));
+			const found = alikeTo(table.alikeRows(seer), { words: wordsOfName(seed.name), family, numbers: seed.numbers });
+			// by name first: there may be many of one family with a few numbers in common
+			return [...found.filter((f) => f.byName), ...found.filter((f) => !f.byName)]
+				.slice(0, MOST_ALIKE)
+				.map((f) => table.idOf(f.row));
+		},
+		duplicates(library, seer) {
+			const mine = (row: number): boolean => table.libraryOf(row) === library;
+			const { pairs, complete } = alikePairs(table.alikeRows(seer), (a, b) => mine(a) || mine(b));
+			return {
+				complete,
+				pairs: pairs.map(({ a, b }) => (mine(a) ? [table.idOf(a), table.idOf(b)] : [table.idOf(b), table.idOf(a)])),
+			};
 		},
 		async search(text, most, seer) {
 			const ranked = table.search(text, most, seer);

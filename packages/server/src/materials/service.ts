@@ -2,8 +2,10 @@ import type { RouteInput } from "@alvek/contract";
 import type { Edit } from "@alvek/core/material";
 import type { Context } from "../db/write";
 import { discardDraft, rebaseDraft, saveDraft, saveDrafts } from "./drafts";
+import { findAlike, listDuplicates } from "./duplicates";
 import type { Finding } from "./finding";
 import { manyMaterials, removeMaterial } from "./many";
+import { mergeMaterials, mergePlan } from "./merge";
 import { publishPlan } from "./plan";
 import { approvePublish, declinePublish, publishDrafts } from "./publish";
 import { exportMaterial, findColumns, findMaterials, getMaterials, getRevision, getSheet } from "./reading";
@@ -25,6 +27,10 @@ export function materialServices(finding: Finding) {
 		saveDrafts: (ctx: Context, input: { items: readonly { id: string; edits: readonly Edit[] }[] }) =>
 			saveDrafts(ctx, finding, input),
 		publishPlan,
+		findAlike: (ctx: Context, input: RouteInput<"findAlike">) => findAlike(ctx, finding, input),
+		listDuplicates: (ctx: Context, input: { id: string }) => listDuplicates(ctx, finding, input),
+		mergePlan: (ctx: Context, input: RouteInput<"mergePlan">) => mergePlan(ctx, finding, input),
+		mergeMaterials: (ctx: Context, input: RouteInput<"mergeMaterials">) => mergeMaterials(ctx, finding, input),
 		rebaseDraft: (ctx: Context, input: RouteInput<"rebaseDraft">) => rebaseDraft(ctx, finding, input),
 		approvePublish: (ctx: Context, input: { id: string }) => approvePublish(ctx, finding, input),
 		declinePublish,

@@ -1,0 +1,80 @@
+import type { AlikeRow, DuplicatePairs, MaterialRow, RouteInput } from "@alvek/contract";
+import { type Likened, likeness } from "@alvek/core/material";
+import { fail, ok, type Result } from "@alvek/core/result";
+import { numbersOf } from "@alvek/core/table";
+import { authoriseLibrary } from "../db/rights";
+import type { Context } from "../db/write";
+import type { Finding } from "./finding";
+import { seerOf } from "./reading";
+
+/** Answers of one question; a list that is longer helps nobody before saving. */
+const MOST_ALIKE = 12;
+/** Pairs whose documents are compared in full. */
+const MOST_PAIRS = 400;
+
+const likened = (row: MaterialRow): Likened => ({ name: row.name, material: row.document, numbers: numbersOf(row.document) });
+
+/**
+ * Materials that are made from one another on purpose: a variant, a layer or a local change is like its base, and so is a
+ * copy in another library. A similar one is not among them: whoever publishes one unchanged has entered it twice.
+ */
+async function relatives(ctx: Context, ids: readonly string[]): Promise<(a: string, b: string) => boolean> {
+	const rows = await ctx.db.all<{ id: string; base: string }>(
+		`SELECT m.id, r.material_id AS base FROM material m JOIN revision r ON r.id = m.origin_revision_id
+		 WHERE m.origin_kind IN ('variant', 'layer', 'local', 'copy') AND m.id IN (SELECT value FROM json_each($ids))`,
+		{ ids: JSON.stringify(ids) },
+	);
+	const related = new Set(rows.flatMap((r) => [`${r.id} ${r.base}`, `${r.base} ${r.id}`]));
+	return (a, b) => related.has(`${a} ${b}`);
+}
+
+/** Told before saving: what may be the same material as this one, or as a name that is being typed. */
+export async function findAlike(
+	ctx: Context,
+	finding: Finding,
+	input: RouteInput<"findAlike">,
+): Promise<Result<readonly AlikeRow[]>> {
+	const seer = await seerOf(ctx);
+	let seed: Likened | null = null;
+	if (input.material !== undefined) {
+		const [row] = await finding.rows([input.material], seer);
+		if (row === undefined) return fail({ code: "not-found", path: "The material" });
+		seed = likened(row);
+	}
+	const name = input.name ?? seed?.name ?? "";
+	const asked: Likened = {
+		...(seed ?? { material: { family: null, condition: "", composition: [] }, numbers: new Map() }),
+		name,
+	};
+	const ids = finding.alike(asked, seer).filter((id) => id !== input.material);
+	const related = await relatives(ctx, [...ids, ...(input.material === undefined ? [] : [input.material])]);
+	const rows = await finding.rows(
+		ids.filter((id) => !related(id, input.material ?? "")),
+		seer,
+	);
+	const alike = rows.flatMap((row): readonly AlikeRow[] => {
+		const like = likeness(asked, likened(row));
+		return like.likely || like.name !== null ? [{ row, ...like }] : [];
+	});
+	const rank = (a: AlikeRow): number => (a.likely ? 0 : 1000) - a.shared.length - (a.name?.kind === "same" ? 100 : 0);
+	return ok([...alike].sort((a, b) => rank(a) - rank(b)).slice(0, MOST_ALIKE));
+}
+
+/** The finder of existing ones. */
+export async function listDuplicates(ctx: Context, finding: Finding, input: { id: string }): Promise<Result<DuplicatePairs>> {
+	const library = await authoriseLibrary(ctx, ctx.db, input.id, "library.read");
+	if (!library.ok) return library;
+	const seer = await seerOf(ctx);
+	const found = finding.duplicates(input.id, seer);
+	const some = found.pairs.slice(0, MOST_PAIRS);
+	const ids = [...new Set(some.flat())];
+	const rows = new Map((await finding.rows(ids, seer)).map((r) => [r.id, r]));
+	const related = await relatives(ctx, ids);
+	const pairs = some.flatMap(([x, y]): DuplicatePairs["pairs"] => {
+		const [a, b] = [rows.get(x), rows.get(y)];
+		if (a === undefined || b === undefined || related(x, y)) return [];
+		const like = likeness(likened(a), likened(b));
+		return like.likely ? [{ a, b, ...like }] : [];
+	});
+	return ok({ pairs, complete: found.complete && found.pairs.length <= MOST_PAIRS });
+}

@@ -1,0 +1,194 @@
+import type { Merged, MergePlan, RouteInput } from "@alvek/contract";
+import { applyEdits, classify, difference, type Edit, type Material } from "@alvek/core/material";
+import { fail, ok, type Result } from "@alvek/core/result";
+import type { Sql } from "../db/connection";
+import { type Context, inWrite, recordEvent } from "../db/write";
+import { guarded, worksAlone } from "../libraries/lock";
+import { hiddenStanding, standingParts } from "../parts/assignments";
+import { forwardByRule } from "../parts/following";
+import { authorised } from "./access";
+import type { Finding } from "./finding";
+import { seerOf } from "./reading";
+import { insertRevision, type MaterialRecord, openPublish, parseDocument } from "./store";
+
+type Pair = { readonly keep: MaterialRecord; readonly drop: MaterialRecord };
+
+/** Both, when they may be merged: published, not retired, and nothing of them in the bin. */
+async function pairOf(ctx: Context, sql: Sql, input: { id: string; other: string }): Promise<Result<Pair>> {
+	const keep = await authorised(ctx, sql, input.id, "library.read");
+	if (!keep.ok) return keep;
+	const drop = await authorised(ctx, sql, input.other, "library.publish");
+	if (!drop.ok) return drop;
+	if (input.id === input.other) return fail({ code: "merge-itself" });
+	for (const { name, bytes, removed_at, retired } of [keep.value, drop.value]) {
+		if (removed_at !== null) return fail({ code: "not-found", path: "The material" });
+		if (bytes === null) return fail({ code: "not-published", actual: name });
+		if (retired === 1) return fail({ code: "merge-retired", actual: name });
+	}
+	return ok({ keep: keep.value, drop: drop.value });
+}
+
+const headOf = (record: MaterialRecord): Material => parseDocument(record.bytes as Buffer);
+
+export async function mergePlan(ctx: Context, finding: Finding, input: RouteInput<"mergePlan">): Promise<Result<MergePlan>> {
+	const pair = await pairOf(ctx, ctx.db, input);
+	if (!pair.ok) return pair;
+	const { keep, drop } = pair.value;
+	const [keepRow, dropRow] = await finding.rows([keep.id, drop.id], await seerOf(ctx));
+	if (keepRow === undefined || dropRow === undefined) return fail({ code: "not-found", path: "The material" });
+	const count = async (question: string): Promise<number> => (await ctx.db.one<{ n: number }>(question, { id: drop.id }))?.n ?? 0;
+	return ok({
+		keep: keepRow,
+		drop: dropRow,
+		edits: difference(headOf(keep), headOf(drop)),
+		uses: await standingParts(ctx, drop.id),
+		hidden: await hiddenStanding(ctx, [drop.id]),
+		frozenParts: await count(
+			`SELECT COUNT(*) AS n FROM assignment s JOIN revision r ON r.id = s.revision_id JOIN project p ON p.id = s.project_id
+			 WHERE r.material_id = $id AND p.frozen = 1 AND p.removed_at IS NULL`,
+		),
+		editions: await count("SELECT COUNT(DISTINCT edition_id) AS n FROM edition_entry WHERE material_id = $id"),
+	});
+}
+
+/** Places that come along with another one: a value's source, and the mark of a field that was carried over. */
+function comesAlong(edit: Edit, wanted: ReadonlySet<string>, edits: readonly Edit[]): boolean {
+	const [map, key = ""] = edit.at.split(":", 2);
+	if (map === "carriedFields") return wanted.has(`field:${key}`);
+	if (map !== "sources") return false;
+	return edits.some((e) => wanted.has(e.at) && (e.to as { sourceId?: string } | null)?.sourceId === edit.at.slice(8));
+}
+
+/** The survivor's next document: its newest one with the chosen places of the other; null where none was chosen. */
+function taken(pair: Pair, take: readonly string[]): Result<{ document: Material; edits: readonly Edit[] } | null> {
+	const wanted = new Set(take);
+	const all = difference(headOf(pair.keep), headOf(pair.drop));
+	const chosen = all.filter((e) => wanted.has(e.at));
+	if (chosen.length !== wanted.size) return fail({ code: "merge-moved" });
+	if (chosen.length === 0) return ok(null);
+	const edits = all.filter((e) => wanted.has(e.at) || comesAlong(e, wanted, all));
+	const applied = applyEdits(headOf(pair.keep), edits);
+	return applied.ok ? ok({ document: applied.value.material, edits }) : applied;
+}
+
+/**
+ * Two become one: the survivor takes over the chosen places as its next revision, the other is retired with it as its
+ * successor. Parts stay where they are and show behind. One step, which can be taken back; the revision stays, as every
+ * published one does.
+ */
+export function mergeMaterials(ctx: Context, finding: Finding, input: RouteInput<"mergeMaterials">): Promise<Result<Merged>> {
+	return inWrite(ctx, async (sql, after) => {
+		const pair = await pairOf(ctx, sql, input);
+		if (!pair.ok) return pair;
+		const { keep, drop } = pair.value;
+		// nobody merges what they have not seen
+		if (keep.revision_no !== input.keepRevision || drop.revision_no !== input.dropRevision) return fail({ code: "merge-moved" });
+		const alone = await worksAlone(sql);
+		if (input.note.trim() === "" && !alone) return fail({ code: "note-missing", path: "note" });
+		const open = await guarded(ctx, sql, drop.library_id);
+		if (!open.ok) return open;
+		const next = taken(pair.value, input.take);
+		if (!next.ok) return next;
+		const revision = next.value === null ? null : await publishTaken(ctx, sql, pair.value, { ...input, ...next.value, alone });
+		if (revision !== null && !revision.ok) return revision;
+		const rows = await moveRows(ctx, sql, pair.value, input.code);
+		await goAlong(sql, keep.id, drop.id);
+		const behind = await sql.one<{ n: number }>(
+			`SELECT COUNT(*) AS n FROM assignment s JOIN revision r ON r.id = s.revision_id WHERE r.material_id = $id`,
+			{ id: drop.id },
+		);
+		const note = input.note.trim();
+		await recordEvent(ctx, sql, {
+			action: "material.merge",
+			kind: "material",
+			subject: keep.id,
+			changeset: { note, with: drop.name, other: drop.id, taken: input.take },
+			inverse: null,
+		});
+		const event = await recordEvent(ctx, sql, {
+			action: "material.merged",
+			kind: "material",
+			subject: drop.id,
+			changeset: { note, into: keep.name, other: keep.id },
+			inverse: { kind: "material-rows", rows },
+		});
+		after(() => finding.refresh([keep.id, drop.id]));
+		return ok({ event, revision: revision === null ? null : revision.value, behind: behind?.n ?? 0 });
+	});
+}
+
+async function publishTaken(
+	ctx: Context,
+	sql: Sql,
+	{ keep, drop }: Pair,
+	what: { readonly document: Material; readonly edits: readonly Edit[]; readonly note: string; readonly alone: boolean },
+): Promise<Result<number>> {
+	const allowed = await authorised(ctx, sql, keep.id, "library.publish");
+	if (!allowed.ok) return allowed;
+	const open = await guarded(ctx, sql, keep.library_id);
+	if (!open.ok) return open;
+	// what a second person has to see goes as a draft first
+	if (open.value.approval === 1 && !what.alone) return fail({ code: "merge-approval", actual: keep.library });
+	const note = what.note.trim() === "" ? `Merged with ${drop.name}` : what.note.trim();
+	const publish = await openPublish(ctx, sql, keep.library_id, note);
+	const revision = await insertRevision(ctx, sql, { material: keep.id, publish, document: what.document });
+	await forwardByRule(ctx, sql, keep.id, revision.id);
+	await recordEvent(ctx, sql, {
+		action: "material.publish",
+		kind: "material",
+		subject: keep.id,
+		changeset: { revision: revision.no, movedParts: [], note, together: 1, class: classify(what.edits) },
+		inverse: null,
+	});
+	return ok(revision.no);
+}
+
+type Row = Record<string, string | number | null>;
+type Moved = { readonly id: string; readonly expect: Row; readonly set: Row };
+
+/** Retires the one; code and shop name go to the survivor where it has none, or where that was asked for. */
+async function moveRows(ctx: Context, sql: Sql, { keep, drop }: Pair, code: boolean): Promise<readonly Moved[]> {
+	const ofDrop: Moved = {
+		id: drop.id,
+		set: { retired: 0, successor_id: null },
+		expect: { retired: 1, successor_id: keep.id },
+	};
+	const ofKeep: Moved = { id: keep.id, set: {}, expect: {} };
+	const take = (column: "item_code" | "shop_name", from: string, to: string): void => {
+		if (from === "" || (to !== "" && !(code && column === "item_code"))) return;
+		Object.assign(ofKeep.set, { [column]: to });
+		Object.assign(ofKeep.expect, { [column]: from });
+		// a code stands once in a library
+		if (column === "item_code") {
+			Object.assign(ofDrop.set, { item_code: from });
+			Object.assign(ofDrop.expect, { item_code: "" });
+		}
+	};
+	// names in another library are that library's own
+	if (keep.library_id === drop.library_id) {
+		take("item_code", drop.item_code, keep.item_code);
+		take("shop_name", drop.shop_name, keep.shop_name);
+	}
+	const rows = [ofDrop, ofKeep].filter((r) => Object.keys(r.expect).length > 0);
+	for (const { id, expect } of rows) {
+		const columns = Object.keys(expect).map((c) => `${c} = $${c}`);
+		await sql.run(`UPDATE material SET ${columns.join(", ")}, changed_at = $at WHERE id = $id`, { ...expect, id, at: ctx.now() });
+	}
+	// taken back in the other order, so that the code is free again when it returns
+	return rows.reverse();
+}
+
+/** Stars and the working list are about the material that people mean, so the survivor gets them too. */
+async function goAlong(sql: Sql, keep: string, drop: string): Promise<void> {
+	await sql.run(
+		"INSERT OR IGNORE INTO star (person_id, material_id, ord) SELECT person_id, $keep, ord FROM star WHERE material_id = $drop",
+		{
+			keep,
+			drop,
+		},
+	);
+	await sql.run(
+		"INSERT OR IGNORE INTO working_list (library_id, material_id) SELECT library_id, $keep FROM working_list WHERE material_id = $drop",
+		{ keep, drop },
+	);
+}
