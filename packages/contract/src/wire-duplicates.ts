@@ -1,4 +1,4 @@
-import type { Edit, NameLikeness } from "@alvek/core/material";
+import type { Edit, Material, NameLikeness } from "@alvek/core/material";
 import type { MaterialRow, PublishEffect } from "./wire";
 
 /** How two materials are alike, by the rule of likely duplicates. */
@@ -24,6 +24,8 @@ export type MergePlan = {
 	/** The survivor, and the one that would be retired. */
 	readonly keep: MaterialRow;
 	readonly drop: MaterialRow;
+	/** The survivor's newest revision, whatever draft of it there is. */
+	readonly document: Material;
 	/** Places in which their newest revisions differ: `from` is the survivor's content, `to` the other's. */
 	readonly edits: readonly Edit[];
 	/** Parts on the one that would be retired; they show behind, none moves by itself. */

@@ -72,6 +72,10 @@ const router = createBrowserRouter([
 						path: "publish",
 						lazy: async () => ({ Component: (await import("./places/libraries/publish/PublishPage")).PublishPage }),
 					},
+					{
+						path: "merge",
+						lazy: async () => ({ Component: (await import("./places/libraries/duplicates/MergePage")).MergePage }),
+					},
 					{ path: "sets/:id", lazy: async () => ({ Component: (await import("./places/libraries/SetPage")).SetPage }) },
 					{ path: ":id", lazy: async () => ({ Component: (await import("./places/libraries/LibraryPage")).LibraryPage }) },
 					{

@@ -40,6 +40,7 @@ export async function mergePlan(ctx: Context, finding: Finding, input: RouteInpu
 	return ok({
 		keep: keepRow,
 		drop: dropRow,
+		document: headOf(keep),
 		edits: difference(headOf(keep), headOf(drop)),
 		uses: await standingParts(ctx, drop.id),
 		hidden: await hiddenStanding(ctx, [drop.id]),

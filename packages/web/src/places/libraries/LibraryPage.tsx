@@ -9,6 +9,7 @@ import { Part } from "../../ui/Page";
 import { Failure, Loading } from "../../ui/states";
 import { counted } from "../../ui/words";
 import { Access } from "./Access";
+import { Duplicates } from "./duplicates/Duplicates";
 import { Editions } from "./Editions";
 import { Groups } from "./Groups";
 import { History } from "./History";
@@ -74,6 +75,7 @@ function Library({ library }: { library: LibraryDetail }) {
 				{!archived && <Groups library={library} />}
 				<Editions library={library} />
 				{!archived && <Upkeep library={library} />}
+				{!archived && <Duplicates library={library} />}
 				<Part title="History">
 					<History kind="library" id={library.id} />
 				</Part>

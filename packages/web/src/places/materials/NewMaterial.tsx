@@ -7,6 +7,7 @@ import { useNavigate } from "react-router";
 import * as yup from "yup";
 import { call, newId } from "../../api/client";
 import { refreshAll, useRoute } from "../../api/queries";
+import { AlikeNames } from "../libraries/duplicates/Alike";
 
 const schema = yup.object({
 	name: yup.string().trim().required("Give it a name; nothing else is compulsory."),
@@ -92,6 +93,7 @@ export function NewMaterial({ from, library, close }: { from: string; library: L
 						{errors.name.message}
 					</span>
 				)}
+				<AlikeNames name={form.watch("name")} />
 				<label className="block mt-[8px] mb-[12px]">
 					<span className="font-semibold">Group</span>
 					<input

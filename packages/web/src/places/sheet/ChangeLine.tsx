@@ -11,21 +11,29 @@ const PLACE_NAMES: Readonly<Record<string, string>> = {
 };
 const FIELD_NAMES: Readonly<Record<string, string>> = { productForm: "product form", colour: "colour" };
 
+/** What the place of an edit is called. */
+export function placeName(edit: Edit): string {
+	if (isValuePlace(edit.at)) return valueLabel((edit.to ?? edit.from) as MaterialValue).name;
+	const [place = "", field = ""] = edit.at.split(":");
+	return PLACE_NAMES[place] ?? FIELD_NAMES[field] ?? field;
+}
+
+/** What stands, or stood, at the place of an edit. */
+export function ContentWords({ at, content }: { at: string; content: unknown }) {
+	return isValuePlace(at) ? <ValueWords value={content as MaterialValue | null} /> : fieldWords(content) || "blank";
+}
+
 /** One place of a document, before and after. */
 export function ChangeLine({ edit }: { edit: Edit }) {
-	const isField = !isValuePlace(edit.at);
-	const [place = "", field = ""] = isField ? edit.at.split(":") : [];
-	const value = (edit.to ?? edit.from) as MaterialValue;
-	const name = isField ? (PLACE_NAMES[place] ?? FIELD_NAMES[field] ?? field) : valueLabel(value).name;
 	return (
 		<li className="flex gap-[8px] py-[3px] border-b border-line2">
-			<span className="w-[140px] shrink-0 capitalize-first">{name}</span>
+			<span className="w-[140px] shrink-0 capitalize-first">{placeName(edit)}</span>
 			<span className="text-ink3 line-through min-w-0 break-words">
-				{isField ? fieldWords(edit.from) : <ValueWords value={edit.from as MaterialValue | null} />}
+				<ContentWords at={edit.at} content={edit.from} />
 			</span>
 			<span aria-hidden>→</span>
 			<span className="font-semibold min-w-0 break-words">
-				{isField ? fieldWords(edit.to) || "blank" : <ValueWords value={edit.to as MaterialValue | null} />}
+				<ContentWords at={edit.at} content={edit.to} />
 			</span>
 		</li>
 	);

@@ -9,6 +9,7 @@ import { queryClient, SHARED, sentences, useAlone, useMe, useRoute } from "../..
 import { showToast } from "../../../stores/toasts";
 import { Empty, Failure, Loading } from "../../../ui/states";
 import { counted } from "../../../ui/words";
+import { LikelyDuplicates } from "../duplicates/Alike";
 import { LockBar } from "../LockBar";
 import { Changes } from "./Changes";
 import { Touches } from "./Touches";
@@ -31,6 +32,9 @@ export function PublishPage() {
 		);
 	return <Publish key={ids} plan={plan.data} libraries={libraries.data ?? []} />;
 }
+
+/** Of how many materials of one publish it is asked what they may be duplicates of. */
+const MOST_LIKENED = 20;
 
 /** Where one came from; only an address of this page's own. */
 function useBack(plan: PublishPlan): string {
@@ -142,6 +146,9 @@ function Publish({ plan, libraries }: { plan: PublishPlan; libraries: readonly L
 						merged value by value; nothing is lost.
 					</p>
 				)}
+				{chosen.slice(0, MOST_LIKENED).map((m) => (
+					<LikelyDuplicates key={m.id} id={m.id} name={m.name} />
+				))}
 				<Changes plan={plan} left={left} setLeft={setLeft} />
 				<Touches plan={plan} revision={one === undefined ? null : one.revision} />
 				<h2 className="rule-head mt-[22px]">Before it goes out</h2>

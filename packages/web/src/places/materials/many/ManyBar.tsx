@@ -1,6 +1,7 @@
 import type { LibraryView, MaterialRow } from "@alvek/contract";
 import { X } from "lucide-react";
 import { useState } from "react";
+import { Link } from "react-router";
 import { act } from "../../../api/act";
 import { useRoute } from "../../../api/queries";
 import { useTray } from "../../../stores/tray";
@@ -67,6 +68,11 @@ export function ManyBar({ marking, libraries }: { marking: Marking; libraries: r
 				<Popover label="Copy to a library" small above button="Copy…">
 					<Choices name="Library" options={goals} choose={(goal) => done(copyTo(ids, goal, goals))} />
 				</Popover>
+			)}
+			{mayEdit && ids.length === 2 && (
+				<Link className="btn btn-ghost btn-small" to={`/libraries/merge?keep=${ids[0]}&drop=${ids[1]}`}>
+					Merge…
+				</Link>
 			)}
 			{mayEdit && (
 				<>

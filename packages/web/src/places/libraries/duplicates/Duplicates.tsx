@@ -1,0 +1,73 @@
+import type { LibraryDetail } from "@alvek/contract";
+import { useState } from "react";
+import { Link } from "react-router";
+import { useRoute } from "../../../api/queries";
+import { Part } from "../../../ui/Page";
+import { counted } from "../../../ui/words";
+import { whyAlike } from "./words";
+
+const FIRST = 10;
+
+/** The finder of materials that were entered twice. It looks when it is asked, because it compares everything with everything. */
+export function Duplicates({ library }: { library: LibraryDetail }) {
+	const [open, setOpen] = useState(false);
+	const [all, setAll] = useState(false);
+	const found = useRoute("listDuplicates", { id: library.id }, { enabled: open });
+	const pairs = found.data?.pairs ?? [];
+	return (
+		<Part
+			title="Likely duplicates"
+			aside={
+				<button type="button" className="btn btn-small" aria-expanded={open} onClick={() => setOpen(!open)}>
+					{open ? "Close" : "Look for them"}
+				</button>
+			}
+		>
+			{!open && (
+				<p className="py-[8px] text-ink2">
+					Names a slip apart, or one family and condition with four values within 1 % of which two tell materials apart.
+				</p>
+			)}
+			{open && (
+				<>
+					<p className="py-[8px]" role="status">
+						{found.data === undefined
+							? found.isError
+								? "That did not work; close and look again."
+								: "Looking …"
+							: pairs.length === 0
+								? "None: no two materials here, or here and in another library, are likely one."
+								: `${counted(pairs.length, "pair")}, the most alike first.${found.data.complete ? "" : " There was too much to compare; merge these and look again."}`}
+					</p>
+					<ul aria-label="Pairs">
+						{pairs.slice(0, all ? pairs.length : FIRST).map(({ a, b, ...like }) => (
+							<li key={`${a.id} ${b.id}`} className="flex items-start gap-[10px] border-b border-line2 py-[5px]">
+								<span className="min-w-0">
+									<Link className="quiet-link font-semibold" to={`/materials/${a.id}`}>
+										{a.name}
+									</Link>{" "}
+									and{" "}
+									<Link className="quiet-link font-semibold" to={`/materials/${b.id}`}>
+										{b.name}
+									</Link>
+									{b.libraryId !== a.libraryId && <span className="text-ink2"> in {b.library}</span>}
+									<span className="block caption">{whyAlike(like)}</span>
+								</span>
+								{library.mayEdit && (
+									<Link className="btn btn-small ml-auto shrink-0" to={`/libraries/merge?keep=${b.id}&drop=${a.id}`}>
+										Look and merge…
+									</Link>
+								)}
+							</li>
+						))}
+					</ul>
+					{!all && pairs.length > FIRST && (
+						<button type="button" className="btn btn-ghost btn-small mt-[6px]" onClick={() => setAll(true)}>
+							All {pairs.length}
+						</button>
+					)}
+				</>
+			)}
+		</Part>
+	);
+}

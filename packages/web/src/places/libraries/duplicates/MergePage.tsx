@@ -1,0 +1,295 @@
+import type { MaterialRow, MergePlan } from "@alvek/contract";
+import { MASS_UNITS, massOf } from "@alvek/core/mass";
+import { applyEdits, densityOf, type Edit } from "@alvek/core/material";
+import type { Issue } from "@alvek/core/result";
+import { ArrowLeftRight } from "lucide-react";
+import { type FormEvent, useState } from "react";
+import { Link, useNavigate, useSearchParams } from "react-router";
+import { act } from "../../../api/act";
+import { sentences, useAlone, useMe, useRoute } from "../../../api/queries";
+import { useUnitSet } from "../../../stores/preferences";
+import { Swatch } from "../../../ui/marks";
+import { Empty, Failure, Loading } from "../../../ui/states";
+import { counted } from "../../../ui/words";
+import { massPair } from "../../parts/figures";
+import { ContentWords, placeName } from "../../sheet/ChangeLine";
+import { LockBar } from "../LockBar";
+
+/** Two entries of one material: which one survives, value by value; what stands on the other. */
+export function MergePage() {
+	const [params] = useSearchParams();
+	const [id, other] = [params.get("keep") ?? "", params.get("drop") ?? ""];
+	const plan = useRoute("mergePlan", { id, other }, { enabled: id !== "" && other !== "" });
+	if (id === "" || other === "")
+		return (
+			<section className="flex-1 bg-card">
+				<Empty title="Which two?">Mark two materials in the list and choose Merge, or look for duplicates in a library.</Empty>
+			</section>
+		);
+	if (plan.isError) return <Failure error={plan.error} retry={() => plan.refetch()} />;
+	if (plan.data === undefined || plan.data.keep.id !== id || plan.data.drop.id !== other) return <Loading what="The two" />;
+	return <Merge key={`${id} ${other}`} plan={plan.data} />;
+}
+
+/** Places that come along by themselves with the values and fields they belong to. */
+const comesAlong = (at: string): boolean => /^(sources|carriedFields|acknowledged):/.test(at);
+
+function Merge({ plan }: { plan: MergePlan }) {
+	const { keep, drop } = plan;
+	const me = useMe();
+	const alone = useAlone();
+	const navigate = useNavigate();
+	const libraries = useRoute("listLibraries", {});
+	const lines = plan.edits.filter((e) => !comesAlong(e.at));
+	// what the survivor lacks is taken over unless somebody says otherwise; what it has stays
+	const [take, setTake] = useState<ReadonlySet<string>>(
+		() => new Set(keep.supplied ? [] : lines.filter((e) => e.from === null).map((e) => e.at)),
+	);
+	const [code, setCode] = useState(false);
+	const [note, setNote] = useState("");
+	const [error, setError] = useState<readonly Issue[] | null>(null);
+	const [busy, setBusy] = useState(false);
+	const places = [...new Set([drop.libraryId, ...(take.size > 0 ? [keep.libraryId] : [])])];
+	const locks = places.flatMap((place) => libraries.data?.find((l) => l.id === place) ?? []);
+	const open = locks.every((l) => alone || l.lock?.person === me?.id);
+
+	const choose = (at: string, theirs: boolean): void => {
+		const next = new Set(take);
+		if (theirs) next.add(at);
+		else next.delete(at);
+		setTake(next);
+	};
+	const merge = async (e: FormEvent): Promise<void> => {
+		e.preventDefault();
+		setBusy(true);
+		const input = {
+			id: keep.id,
+			other: drop.id,
+			take: [...take],
+			code,
+			keepRevision: keep.revision,
+			dropRevision: drop.revision,
+			note,
+		};
+		const done = await act("mergeMaterials", input, `${drop.name} is retired; ${keep.name} takes its place.`, setError);
+		setBusy(false);
+		if (done !== null) navigate(`/materials/${keep.id}`);
+	};
+	return (
+		<section aria-label="Merge" className="flex-1 min-w-0 bg-card overflow-y-auto">
+			<form onSubmit={merge} className="max-w-[960px] px-[24px] py-[16px]">
+				<div className="flex items-start gap-[12px]">
+					<div className="min-w-0">
+						<p className="caption">Two entries of one material</p>
+						<h1 className="text-[22px]! leading-[27px]! break-words">{keep.name} stays</h1>
+						<p className="text-ink2">
+							<b className="text-ink">{drop.name}</b> is retired with it as its successor. Nothing is deleted.
+						</p>
+					</div>
+					<span className="ml-auto flex gap-[6px] shrink-0">
+						<button type="button" className="btn" onClick={() => navigate(-1)}>
+							Leave both
+						</button>
+						<button type="submit" className="btn btn-primary" disabled={busy || !open || (note.trim() === "" && !alone)}>
+							Merge them
+						</button>
+					</span>
+				</div>
+				<div className="mt-[12px] flex flex-col gap-[6px]">
+					{locks.map((l) => (
+						<LockBar key={l.id} library={l} />
+					))}
+				</div>
+				<Values plan={plan} lines={lines} take={take} choose={choose} />
+				<Names plan={plan} code={code} setCode={setCode} />
+				<Standing plan={plan} take={take} />
+				<h2 className="rule-head mt-[22px]">Why</h2>
+				<textarea
+					className="area bg-sunk! mt-[10px]"
+					rows={2}
+					maxLength={2000}
+					value={note}
+					aria-label="Note"
+					onChange={(e) => setNote(e.target.value)}
+					placeholder={alone ? "may stay blank" : "for example: entered twice, from the same data sheet"}
+				/>
+				{!open && <p className="mt-[4px] text-doubt font-semibold">The lock has to be open, by you.</p>}
+				{error !== null && (
+					<p role="alert" className="text-wrong mt-[10px]">
+						{sentences(error)}
+					</p>
+				)}
+			</form>
+		</section>
+	);
+}
+
+function Head({ row, says }: { row: MaterialRow; says: string }) {
+	return (
+		<span className="min-w-0">
+			<span className="flex items-center gap-[7px] font-bold min-w-0">
+				<Swatch colour={row.document.colour} />
+				<Link className="quiet-link truncate" to={`/materials/${row.id}`} title={row.name}>
+					{row.name}
+				</Link>
+			</span>
+			<span className="block caption">
+				{says}, revision {row.revision}, {row.library}
+			</span>
+		</span>
+	);
+}
+
+const COLUMNS = "grid grid-cols-[170px_minmax(0,1fr)_minmax(0,1fr)] gap-x-[14px]";
+
+/** Where the two differ: the one that stays on the left, what can be taken over on the right. */
+function Values({
+	plan,
+	lines,
+	take,
+	choose,
+}: {
+	plan: MergePlan;
+	lines: readonly Edit[];
+	take: ReadonlySet<string>;
+	choose: (at: string, theirs: boolean) => void;
+}) {
+	const { keep, drop, document } = plan;
+	const same = Object.keys(document.values).filter((at) => !plan.edits.some((e) => e.at === at)).length;
+	return (
+		<>
+			<div className={`${COLUMNS} mt-[20px] pb-[6px] border-b border-ink items-end`}>
+				<Link className="btn btn-small justify-self-start" to={`/libraries/merge?keep=${drop.id}&drop=${keep.id}`} replace>
+					<ArrowLeftRight size={13} aria-hidden /> Keep the other
+				</Link>
+				<Head row={keep} says="stays" />
+				<Head row={drop} says="is retired" />
+			</div>
+			<ul aria-label="Where they differ">
+				{lines.map((edit) => (
+					<li key={edit.at} className={`${COLUMNS} border-b border-line2 py-[4px]`}>
+						<span className="capitalize-first">{placeName(edit)}</span>
+						<Side
+							edit={edit}
+							content={edit.from}
+							theirs={false}
+							taken={take.has(edit.at)}
+							choose={choose}
+							fixed={keep.supplied}
+						/>
+						<Side edit={edit} content={edit.to} theirs taken={take.has(edit.at)} choose={choose} fixed={keep.supplied} />
+					</li>
+				))}
+			</ul>
+			<p className="caption py-[6px]">
+				{lines.length === 0 ? "They do not differ. " : ""}
+				{counted(same, "value")} the same in both.
+				{keep.supplied && " The one that stays is supplied and read-only, so it takes nothing over."}
+			</p>
+		</>
+	);
+}
+
+function Side({
+	edit,
+	content,
+	theirs,
+	taken,
+	choose,
+	fixed,
+}: {
+	edit: Edit;
+	content: unknown;
+	theirs: boolean;
+	taken: boolean;
+	choose: (at: string, theirs: boolean) => void;
+	fixed: boolean;
+}) {
+	const chosen = theirs === taken;
+	const words = <ContentWords at={edit.at} content={content} />;
+	if (fixed) return <span className={chosen ? "font-semibold" : "text-ink3"}>{words}</span>;
+	return (
+		<label className={`flex gap-[7px] min-w-0 cursor-pointer ${chosen ? "font-semibold" : "text-ink2"}`}>
+			<input
+				type="radio"
+				className="mt-[2px] shrink-0"
+				name={`of ${edit.at}`}
+				checked={chosen}
+				aria-label={`${placeName(edit)}: ${theirs ? "the other's" : "as it stands"}`}
+				onChange={() => choose(edit.at, theirs)}
+			/>
+			<span className="min-w-0 break-words">{words}</span>
+		</label>
+	);
+}
+
+/** Codes stand once in a library, so they go along or stay behind. */
+function Names({ plan, code, setCode }: { plan: MergePlan; code: boolean; setCode: (code: boolean) => void }) {
+	const { keep, drop } = plan;
+	if (keep.libraryId !== drop.libraryId || drop.itemCode === "") return null;
+	return (
+		<p className="flex items-center gap-[14px] py-[6px]">
+			{keep.itemCode === "" ? (
+				<span>
+					The item code <b>{drop.itemCode}</b> goes along.
+				</span>
+			) : (
+				<label className="flex items-center gap-[8px]">
+					<input type="checkbox" className="checkbox" checked={code} onChange={(e) => setCode(e.target.checked)} />
+					<span>
+						item code <b>{drop.itemCode}</b> in the place of {keep.itemCode}
+					</span>
+				</label>
+			)}
+		</p>
+	);
+}
+
+/** Parts on the one that goes: each with its mass now and once it is brought forward. */
+function Standing({ plan, take }: { plan: MergePlan; take: ReadonlySet<string> }) {
+	const unitSet = useUnitSet();
+	const { mass: unit } = MASS_UNITS[unitSet];
+	const next = applyEdits(
+		plan.document,
+		plan.edits.filter((e) => take.has(e.at)),
+	);
+	const density = next.ok ? densityOf(next.value.material) : null;
+	const { uses, hidden, frozenParts, editions, drop } = plan;
+	return (
+		<>
+			<h2 className="rule-head mt-[20px]">
+				What stands on {drop.name}{" "}
+				<span className="caption font-normal">it shows behind; nothing moves until a project brings it forward</span>
+			</h2>
+			{uses.length + hidden.projects + editions === 0 && <p className="py-[7px] text-ink2">Nothing: no part, no edition.</p>}
+			<ul>
+				{uses.map((use) => {
+					const after = density === null ? null : massOf(use.volume_m3, density).mass * use.quantity;
+					return (
+						<li key={`${use.projectId} ${use.part}`} className="flex gap-[12px] border-b border-line2 py-[5px]">
+							<Link className="quiet-link font-semibold" to={`/parts/${use.projectId}`}>
+								{use.project}
+							</Link>
+							<span>
+								{use.part}
+								{use.quantity > 1 && ` ×${use.quantity}`}
+							</span>
+							<span className="ml-auto whitespace-nowrap">
+								{massPair(use.massBefore_kg, after, unitSet).join(" → ")} {unit}
+							</span>
+						</li>
+					);
+				})}
+				{hidden.projects > 0 && (
+					<li className="py-[5px] text-ink2">
+						{counted(hidden.parts, "part")} in {counted(hidden.projects, "project")} you may not see
+					</li>
+				)}
+				{frozenParts > 0 && (
+					<li className="py-[5px] text-ink2">{counted(frozenParts, "part")} of frozen projects, which show nothing</li>
+				)}
+				{editions > 0 && <li className="py-[5px] text-ink2">{counted(editions, "edition")} go on holding it as it was</li>}
+			</ul>
+		</>
+	);
+}

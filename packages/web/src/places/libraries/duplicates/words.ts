@@ -1,0 +1,16 @@
+import type { AlikeView } from "@alvek/contract";
+import { property } from "@alvek/core/property";
+import { counted } from "../../../ui/words";
+
+const nameOf = (id: string): string => (id === "composition" ? "composition" : (property(id)?.name.toLowerCase() ?? id));
+
+/** Why two materials are taken for one, in a line. */
+export function whyAlike({ name, shared, differing }: AlikeView): string {
+	const why: string[] = [];
+	if (name?.kind === "same") why.push("the same name but for its writing");
+	if (name?.kind === "near") why.push("names a slip apart");
+	if (name?.kind === "variant") why.push(`names apart by ${name.difference}`);
+	if (shared.length > 0) why.push(`${counted(shared.length, "value")} within 1 % (${shared.map(nameOf).join(", ")})`);
+	if (differing.length > 0) why.push(`${counted(differing.length, "differs", "differ")} (${differing.map(nameOf).join(", ")})`);
+	return why.join("; ");
+}
