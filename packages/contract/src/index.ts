@@ -16,3 +16,4 @@ export {
 export type * from "./wire";
 export type * from "./wire-duplicates";
 export type * from "./wire-live";
+export { NOTICE_KINDS, type Notice, type NoticeKind, type Notices } from "./wire-notices";

@@ -160,6 +160,14 @@ export type HistoryRow = {
 	/** What was done, as a sentence without its subject's name. */
 	readonly did: string;
 	readonly subject: string;
+	/** The material that it is about, where it is one. */
+	readonly material: string | null;
 	readonly note: string;
 	readonly undone: boolean;
+};
+
+export type HistoryPage = {
+	readonly rows: readonly HistoryRow[];
+	/** Ask for what came `before` this to go on; null: that was all. */
+	readonly next: number | null;
 };

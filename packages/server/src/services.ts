@@ -3,7 +3,7 @@ import type { Result } from "@alvek/core/result";
 import type { Blobs } from "./db/blobs";
 import type { Context } from "./db/write";
 import { type Health, readHealth } from "./health";
-import { history } from "./history";
+import { history, historyTable } from "./history/service";
 import type { Jobs, Upload } from "./jobs/service";
 import { copyGroup, copyLibrary, copyMany } from "./libraries/copies";
 import { takeEdition, writeEdition } from "./libraries/edition-file";
@@ -21,6 +21,7 @@ import type { Finding } from "./materials/finding";
 import { search } from "./materials/search";
 import { materialServices } from "./materials/service";
 import { listViews, removeView, saveView, starMaterial } from "./materials/views";
+import { changeNotices, listNotices } from "./notices/service";
 import { partServices } from "./parts/service";
 import { doorServices } from "./people/doors";
 import { handOver } from "./people/leave";
@@ -45,6 +46,7 @@ export type RawRoute =
 	| "exportMaterial"
 	| "findColumns"
 	| "live"
+	| "historyTable"
 	| "getMesh"
 	| "massTable"
 	| "importGeometry"
@@ -131,6 +133,8 @@ export function createServices(parts: {
 		listOwnProperties,
 		saveOwnProperty: (ctx: Context, input: RouteInput<"saveOwnProperty">) => saveOwnProperty(ctx, finding, input),
 		readNews,
+		listNotices: (ctx: Context) => listNotices(ctx, health),
+		changeNotices,
 		readHealth: (ctx: Context) => readHealth(ctx, health),
 		undo: (ctx: Context, input: { event: number }) => undo(ctx, finding, input),
 		getJob: jobs.getJob,
@@ -144,6 +148,7 @@ export function createServices(parts: {
 		doors: doorServices({ version, demo }),
 		raw: {
 			exportMaterial,
+			historyTable,
 			findColumns,
 			exportEdition: (ctx: Context, input: RouteInput<"exportEdition">) => writeEdition(ctx, blobs, input),
 			takeEdition: (ctx: Context, input: RouteInput<"takeEdition">, upload: Upload) =>

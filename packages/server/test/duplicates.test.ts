@@ -145,8 +145,8 @@ describe("merged", () => {
 		// 8.70 against 8.80 g/cm3
 		expect(massOf(forward.value.parts[0]) / massOf(held)).toBeCloseTo(8.7 / 8.8, 12);
 
-		const history = await api.must("history", { kind: "material", id: drop });
-		expect(history[0]).toMatchObject({ did: "merged it into Rudder bronze", note: "entered twice" });
+		const { rows } = await api.must("history", { kind: "material", id: drop });
+		expect(rows[0]).toMatchObject({ did: "merged it into Rudder bronze", note: "entered twice" });
 		const undone = await api.must("undo", { event: merged.event });
 		const [kept, back] = await api.must("getMaterials", { ids: `${keep},${drop}` });
 		expect([kept?.itemCode, kept?.revision, back?.itemCode, back?.retired]).toEqual(["", 2, "RB-7", null]);

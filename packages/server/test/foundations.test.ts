@@ -61,6 +61,8 @@ describe("rights, for every route of the table", () => {
 		getMaterials: { ids: "plate" },
 		search: { text: "plate" },
 		readNews: { after: "0" },
+		listNotices: {},
+		changeNotices: { seen: true },
 		findAlike: { material: "plate" },
 		listDuplicates: { id: "own" },
 		mergePlan: { id: "plate", other: "plate" },
@@ -160,6 +162,8 @@ describe("rights, for every route of the table", () => {
 		getMaterials: [0, 1],
 		search: [0, 1],
 		readNews: ["ok", "ok"],
+		listNotices: ["ok", "ok"],
+		changeNotices: ["ok", "ok"],
 		findAlike: ["not-found", 0],
 		listDuplicates: ["not-found", "ok"],
 		mergePlan: ["not-found", "forbidden"],
@@ -206,7 +210,7 @@ describe("rights, for every route of the table", () => {
 		setWorking: ["not-found", "forbidden"],
 		listUnused: ["not-found", 1],
 		emptyBin: ["not-found", "forbidden"],
-		history: ["not-found", 3],
+		history: ["not-found", "ok"],
 		setFollowing: ["not-found", "forbidden"],
 		setDefault: ["not-found", "forbidden"],
 		confirmDefault: ["not-found", "forbidden"],
@@ -251,6 +255,7 @@ describe("rights, for every route of the table", () => {
 		"exportEdition",
 		"takeEdition",
 		"live",
+		"historyTable",
 	];
 
 	it("covers the whole table", () => {
@@ -283,6 +288,7 @@ describe("rights, for every route of the table", () => {
 			await raw.getMesh(ctx, { id: project, hash }),
 			await raw.massTable(ctx, { id: project }),
 			await raw.exportEdition(ctx, { id: "own", no: "1" }),
+			await raw.historyTable(ctx, { kind: "library", id: "own" }),
 			await raw.importGeometry(ctx, { id: project, file: "x", job: newId() }, { stream: null as never, length: 1 }),
 		]) {
 			expect(result.ok ? "ok" : result.issues[0]?.code).toBe("not-found");

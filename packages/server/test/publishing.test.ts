@@ -34,7 +34,7 @@ describe("the lock", () => {
 		expect(await server.refused("openLock", { id: "own" })).toBe("locked-by");
 		await server.must("openLock", { id: "own", takeOver: true });
 		expect(await ed.refused("closeLock", { id: "own" })).toBe("locked-by");
-		const told = (await server.must("history", { kind: "library", id: "own" })).map((h) => h.did);
+		const told = (await server.must("history", { kind: "library", id: "own" })).rows.map((h) => h.did);
 		expect(told).toContain("took the lock over from ed");
 		const old = new Date(Date.now() - 31 * 60_000).toISOString();
 		await server.installation.db.run("UPDATE library_lock SET used_at = $old", { old });

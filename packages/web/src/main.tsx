@@ -84,6 +84,10 @@ const router = createBrowserRouter([
 					},
 				],
 			},
+			{
+				path: "history/:kind/:id",
+				lazy: async () => ({ Component: (await import("./places/history/HistoryPlace")).HistoryPlace }),
+			},
 			{ path: "people", lazy: async () => ({ Component: (await import("./places/people/PeoplePlace")).PeoplePlace }) },
 			{ path: "account", lazy: async () => ({ Component: (await import("./places/people/AccountPlace")).AccountPlace }) },
 			{ path: "*", Component: NoPlace },

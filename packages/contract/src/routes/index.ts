@@ -3,6 +3,7 @@ import { duplicatesRoutes } from "./duplicates";
 import { installationRoutes } from "./installation";
 import { librariesRoutes } from "./libraries";
 import { materialsRoutes } from "./materials";
+import { noticesRoutes } from "./notices";
 import { partsRoutes } from "./parts";
 import { peopleRoutes } from "./people";
 import type { Route } from "./route";
@@ -15,6 +16,7 @@ export const ROUTES = {
 	...materialsRoutes,
 	...duplicatesRoutes,
 	...partsRoutes,
+	...noticesRoutes,
 } as const;
 
 export type RouteName = keyof typeof ROUTES;

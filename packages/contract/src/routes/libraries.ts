@@ -5,6 +5,27 @@ import { route } from "./route";
 
 const grant = { ...grantee, role: roleOf(["reader", "editor", "steward"] as const) };
 
+const day = yup
+	.string()
+	.strict()
+	.matches(/^\d{4}-\d{2}-\d{2}$/, "a day such as 2026-11-26");
+const history = {
+	id,
+	kind: yup
+		.string()
+		.strict()
+		.oneOf(["material", "library", "project"] as const)
+		.required(),
+	by: text(64),
+	what: yup
+		.string()
+		.strict()
+		.oneOf(["published", "materials", "parts", "rights"] as const),
+	from: day,
+	until: day,
+	text: text(200),
+};
+
 /** Libraries and the records that belong to them. */
 export const librariesRoutes = {
 	listLibraries: route<readonly wire.LibraryView[]>()({
@@ -213,19 +234,20 @@ export const librariesRoutes = {
 		does: "what has been in the bin for 90 days and nothing refers to goes for good",
 		input: shape({ id }),
 	}),
-	history: route<readonly wire.HistoryRow[]>()({
+	history: route<wire.HistoryPage>()({
 		method: "GET",
 		path: "/history/:kind/:id",
 		action: "installation.use",
-		does: "who did what, when and why to a material, a library or a project, the newest first",
-		input: shape({
-			id,
-			kind: yup
-				.string()
-				.strict()
-				.oneOf(["material", "library", "project"] as const)
-				.required(),
-		}),
+		does: "who did what, when and why to a material, a library or a project, the newest first; by person, kind of step, days (`from`, `until`) and words",
+		input: shape({ ...history, before: digits(15) }),
+	}),
+	historyTable: route<Uint8Array>()({
+		method: "GET",
+		path: "/history/:kind/:id/table.csv",
+		action: "installation.use",
+		does: "the same as CSV, all of it",
+		raw: "download",
+		input: shape(history),
 	}),
 	listSources: route<readonly wire.SourceView[]>()({
 		method: "GET",

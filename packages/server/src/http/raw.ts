@@ -25,6 +25,13 @@ export function registerRaw(app: Express, raw: Services["raw"]): void {
 		// the mark tells spreadsheets that this is UTF-8
 		sendFile(res, result.value.file, "text/csv; charset=utf-8", `\uFEFF${result.value.csv}`);
 	});
+	app.get(API_ROOT + ROUTES.historyTable.path, gate(ROUTES.historyTable), async (req, res) => {
+		const input = readInput(ROUTES.historyTable, req);
+		if (!input.ok) return sendIssues(res, input.issues);
+		const result = await raw.historyTable(contextOf(res), input.value as RouteInput<"historyTable">);
+		if (!result.ok) return sendIssues(res, result.issues);
+		sendFile(res, result.value.file, "text/csv; charset=utf-8", `\uFEFF${result.value.csv}`);
+	});
 	app.get(API_ROOT + ROUTES.findColumns.path, gate(ROUTES.findColumns), async (req, res) => {
 		const input = readInput(ROUTES.findColumns, req);
 		if (!input.ok) return sendIssues(res, input.issues);

@@ -17,16 +17,24 @@ export function isQuiet(event: LiveEvent): boolean {
 }
 
 /** Routes that are asked again at once after a quiet step. */
-export const ASKED_AGAIN: ReadonlySet<string> = new Set([
+const ASKED_AGAIN: ReadonlySet<string> = new Set([
 	"listLibraries",
 	"getLibrary",
 	"listSets",
 	"listPeople",
 	"listProjects",
 	"history",
-	"listNotices",
 	"listBin",
 ]);
+
+/** Steps that somebody may be told of by a notice. */
+const TOLD = /^(material\.(publish|retire|merged)|publish\.)/;
+
+/** Is this question asked again at once, because its answer holds no number of the page? */
+export function askedAgain(event: LiveEvent, name: string): boolean {
+	if (isDraft(event.action)) return false;
+	return name === "listNotices" ? TOLD.test(stepOf(event.action)) : ASKED_AGAIN.has(name);
+}
 
 /** Does what happened change something that this answer shows? */
 export function concerns(event: LiveEvent, { name, input, data }: OnScreen): boolean {

@@ -2,7 +2,7 @@ import type { LiveEvent } from "@alvek/contract";
 import { create } from "zustand";
 import { TAB } from "../api/client";
 import { queryClient } from "../api/queries";
-import { ASKED_AGAIN, concerns, isQuiet, type OnScreen } from "./about";
+import { askedAgain, concerns, isQuiet, type OnScreen } from "./about";
 import type { LinkState, Said } from "./stream";
 
 type State = {
@@ -42,7 +42,7 @@ export function take(said: Said): void {
 	}
 	const { event } = said;
 	if (event.tab === TAB) return;
-	void queryClient.invalidateQueries({ predicate: (q) => ASKED_AGAIN.has(String(q.queryKey[0])) });
+	void queryClient.invalidateQueries({ predicate: (q) => askedAgain(event, String(q.queryKey[0])) });
 	if (isQuiet(event)) return;
 	// places that are entered later ask anew
 	void queryClient.invalidateQueries({ type: "inactive" });

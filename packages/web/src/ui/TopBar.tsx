@@ -2,6 +2,7 @@ import { UNIT_SETS, type UnitSetId } from "@alvek/core/property";
 import { NavLink } from "react-router";
 import { usePreferences } from "../stores/preferences";
 import { AccountMenu } from "./AccountMenu";
+import { Bell } from "./Bell";
 import { Finder } from "./finder/Finder";
 
 /** Places that exist, as words. */
@@ -47,6 +48,9 @@ export function TopBar() {
 					))}
 				</select>
 			</label>
+			<span className="ml-[8px]">
+				<Bell />
+			</span>
 			<AccountMenu />
 		</header>
 	);

@@ -1,4 +1,4 @@
-import type { PersonView, TokenSecret } from "@alvek/contract";
+import { NOTICE_KINDS, type PersonView, type TokenSecret } from "@alvek/contract";
 import type { Issue } from "@alvek/core/result";
 import { Plus } from "lucide-react";
 import { type FormEvent, useState } from "react";
@@ -20,6 +20,7 @@ export function AccountPlace() {
 		<Page title="Your account" says={me.login === "" ? "This account has no password." : `You sign in as ${me.login}.`}>
 			<Names key={me.name} me={me} />
 			{me.login !== "" && <Password />}
+			<Told />
 			<Sessions />
 			<Tokens />
 		</Page>
@@ -49,6 +50,33 @@ function Names({ me }: { me: PersonView }) {
 				Save
 			</button>
 		</form>
+	);
+}
+
+/** Kinds of notices; each can be left out. They wait behind the bell and never pop up. */
+function Told() {
+	const notices = useRoute("listNotices", {});
+	const off = notices.data?.off ?? [];
+	return (
+		<Part title="What you are told of">
+			<p className="caption py-[6px]">Notices wait behind the bell; nothing pops up, nothing is sent.</p>
+			<ul>
+				{NOTICE_KINDS.map((k) => (
+					<li key={k.id}>
+						<label className="flex items-center gap-[8px] h-[28px]">
+							<input
+								type="checkbox"
+								className="checkbox"
+								disabled={notices.data === undefined}
+								checked={!off.includes(k.id)}
+								onChange={(e) => act("changeNotices", { off: e.target.checked ? off.filter((o) => o !== k.id) : [...off, k.id] })}
+							/>
+							{k.name}
+						</label>
+					</li>
+				))}
+			</ul>
+		</Part>
 	);
 }
 

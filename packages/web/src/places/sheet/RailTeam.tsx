@@ -6,7 +6,7 @@ import { useRoute } from "../../api/queries";
 import { Field, FormDialog } from "../../ui/Form";
 import { momentOf } from "../../ui/Page";
 import { counted } from "../../ui/words";
-import { History } from "../libraries/History";
+import { History } from "../history/History";
 import { actOnMany } from "../materials/many/act";
 
 /** Who else has a draft open: both know of each other before either publishes. */

@@ -1,60 +1,25 @@
-import type { HistoryRow, RouteInput } from "@alvek/contract";
-import { fail, ok, type Result } from "@alvek/core/result";
-import { authoriseLibrary, authoriseProject, readableLibraries } from "./db/rights";
-import type { Context } from "./db/write";
-import { authorised } from "./materials/access";
+import type { HistoryRow } from "@alvek/contract";
+import type { Context } from "../db/write";
 
-type EventRow = {
+export type EventRow = {
 	seq: number;
 	at: string;
 	by: string;
 	action: string;
+	subject_kind: string;
+	subject_id: string;
 	subject: string;
 	changeset: string;
 	undone_by: number | null;
 };
 
-const LONGEST = 500;
-
-/** Steps that say too little for a list: every keystroke of a draft is one. */
-const QUIET = ["draft.save", "drafts.save", "lock.close"];
-
-/** What happened to a material, a library (with its materials) or a project, the newest first. */
-export async function history(ctx: Context, input: RouteInput<"history">): Promise<Result<readonly HistoryRow[]>> {
-	const allowed = await mayRead(ctx, input);
-	if (!allowed.ok) return allowed;
-	const where =
-		input.kind === "library"
-			? `((e.subject_kind = 'library' AND e.subject_id = $id) OR (e.subject_kind = 'material' AND e.subject_id IN (SELECT id FROM material WHERE library_id = $id)))`
-			: "e.subject_kind = $kind AND e.subject_id = $id";
-	const rows = await ctx.db.all<EventRow>(
-		`SELECT e.seq, e.at, p.name AS "by", e.action, COALESCE(m.name, '') AS subject, e.changeset, e.undone_by FROM event e
-		 JOIN person p ON p.id = e.actor LEFT JOIN material m ON e.subject_kind = 'material' AND m.id = e.subject_id
-		 WHERE ${where} AND e.action NOT IN (SELECT value FROM json_each($quiet)) ORDER BY e.seq DESC LIMIT ${LONGEST}`,
-		input.kind === "library"
-			? { id: input.id, quiet: JSON.stringify(QUIET) }
-			: { id: input.id, kind: input.kind, quiet: JSON.stringify(QUIET) },
-	);
-	const names = await namesIn(ctx, rows);
-	return ok(rows.map((row) => historyRow(row, names)));
-}
-
-async function mayRead(ctx: Context, input: RouteInput<"history">): Promise<Result<unknown>> {
-	if (input.kind === "project") return authoriseProject(ctx, ctx.db, input.id, "project.read");
-	if (input.kind === "material") return authorised(ctx, ctx.db, input.id, "library.read");
-	const archived = (await readableLibraries(ctx, ctx.db, true)).some((l) => l.id === input.id);
-	if (archived) return ok(null);
-	const library = await authoriseLibrary(ctx, ctx.db, input.id, "library.read");
-	return library.ok ? library : fail({ code: "not-found", path: "The library" });
-}
-
-type Changes = Readonly<Record<string, unknown>>;
+export type Changes = Readonly<Record<string, unknown>>;
 type Given = { readonly part?: string; readonly revision?: string | null };
 
 const statesOf = (changes: Changes): readonly Given[] => (Array.isArray(changes.after) ? (changes.after as Given[]) : []);
 
 /** Names of the parts, and of the materials with their revisions, that steps of a project are about. */
-async function namesIn(ctx: Context, rows: readonly EventRow[]): Promise<ReadonlyMap<string, string>> {
+export async function namesIn(ctx: Context, rows: readonly EventRow[]): Promise<ReadonlyMap<string, string>> {
 	const states = rows
 		.filter((r) => r.action.includes("parts."))
 		.flatMap((r) => statesOf(JSON.parse(r.changeset) as Changes).slice(0, 4));
@@ -67,7 +32,7 @@ async function namesIn(ctx: Context, rows: readonly EventRow[]): Promise<Readonl
 	return new Map(found.map((f) => [f.id, f.name]));
 }
 
-function historyRow(row: EventRow, names: ReadonlyMap<string, string>): HistoryRow {
+export function historyRow(row: EventRow, names: ReadonlyMap<string, string>): HistoryRow {
 	const changes = JSON.parse(row.changeset) as Changes;
 	const undoes = row.action.startsWith("undo ");
 	const action = undoes ? row.action.slice(5) : row.action;
@@ -78,6 +43,7 @@ function historyRow(row: EventRow, names: ReadonlyMap<string, string>): HistoryR
 		by: row.by,
 		did: undoes ? `took back: ${DID_UNDONE[action] ?? did}` : did,
 		subject: row.subject,
+		material: row.subject_kind === "material" ? row.subject_id : null,
 		note: typeof changes.note === "string" ? changes.note : "",
 		undone: row.undone_by !== null,
 	};

@@ -1,0 +1,33 @@
+import * as yup from "yup";
+import { shape } from "../shapes";
+import { NOTICE_KINDS, type Notices } from "../wire-notices";
+import { route } from "./route";
+
+/** What happened to things that a person uses. */
+export const noticesRoutes = {
+	listNotices: route<Notices>()({
+		method: "GET",
+		path: "/notices",
+		action: "installation.use",
+		does: "what I am told of: new revisions of what I use, approvals asked, review dates passed; the newest first",
+		input: shape({}),
+	}),
+	changeNotices: route<null>()({
+		method: "POST",
+		path: "/notices",
+		action: "installation.use",
+		does: "I have looked (`seen`), or what I want to be told of",
+		input: shape({
+			seen: yup.boolean().strict(),
+			off: yup
+				.array(
+					yup
+						.string()
+						.strict()
+						.oneOf(NOTICE_KINDS.map((k) => k.id))
+						.required(),
+				)
+				.strict(),
+		}),
+	}),
+} as const;

@@ -1,0 +1,111 @@
+import { csvText, type HistoryPage, type RouteInput } from "@alvek/contract";
+import { fail, ok, type Result } from "@alvek/core/result";
+import type { Bind } from "../db/connection";
+import { authoriseLibrary, authoriseProject, readableLibraries } from "../db/rights";
+import type { Context } from "../db/write";
+import { authorised } from "../materials/access";
+import { type EventRow, historyRow, namesIn } from "./words";
+
+const PAGE = 200;
+const MOST_EXPORTED = 100_000;
+
+/** Steps that say too little for a list: every keystroke of a draft is one. */
+const QUIET = ["draft.save", "drafts.save", "lock.close"];
+
+/** What a step is about, by the patterns of its names (SQLite GLOB); taking a step back counts with the step. */
+const WHAT: Readonly<Record<string, readonly string[]>> = {
+	published: ["material.publish", "material.merge*", "publish.*", "edition.*", "library.take"],
+	materials: [
+		"material.[^pm]*",
+		"materials.*",
+		"material.promote",
+		"draft.*",
+		"group.*",
+		"source.*",
+		"property.*",
+		"working.*",
+		"bin.*",
+	],
+	parts: ["parts.*", "project.import", "project.following", "project.money"],
+	rights: ["*.share", "*.unshare", "lock.*", "library.[^t]*", "set.*", "project.[^ifm]*"],
+};
+
+type Filter = Pick<RouteInput<"history">, "by" | "what" | "from" | "until" | "text">;
+
+/** What happened to a material, a library (with its materials) or a project, the newest first, narrowed. */
+export async function history(ctx: Context, input: RouteInput<"history">): Promise<Result<HistoryPage>> {
+	const allowed = await mayRead(ctx, input);
+	if (!allowed.ok) return allowed;
+	const rows = await eventsOf(ctx, input, input, Number(input.before ?? Number.MAX_SAFE_INTEGER), PAGE + 1);
+	const shown = rows.slice(0, PAGE);
+	const names = await namesIn(ctx, shown);
+	return ok({
+		rows: shown.map((row) => historyRow(row, names)),
+		next: rows.length > PAGE ? (shown.at(-1)?.seq ?? null) : null,
+	});
+}
+
+/** The same as a table for a spreadsheet: all of it that passes the filter. */
+export async function historyTable(
+	ctx: Context,
+	input: RouteInput<"historyTable">,
+): Promise<Result<{ file: string; csv: string }>> {
+	const allowed = await mayRead(ctx, input);
+	if (!allowed.ok) return allowed;
+	const rows = await eventsOf(ctx, input, input, Number.MAX_SAFE_INTEGER, MOST_EXPORTED);
+	const names = await namesIn(ctx, rows);
+	const lines = rows.map((row) => {
+		const { at, by, did, subject, note, undone } = historyRow(row, names);
+		return [at, by, did, subject, note, undone ? "taken back" : ""];
+	});
+	const csv = csvText([["when (UTC)", "who", "what", "on", "why", "state"], ...lines], ",");
+	return ok({ file: `history of ${input.kind} ${input.id}.csv`, csv });
+}
+
+function eventsOf(
+	ctx: Context,
+	subject: { readonly kind: string; readonly id: string },
+	filter: Filter,
+	before: number,
+	limit: number,
+): Promise<EventRow[]> {
+	// each side by its own index: with OR the whole log would be read
+	const mine =
+		subject.kind === "library"
+			? `SELECT seq FROM event WHERE subject_kind = 'library' AND subject_id = $id
+			   UNION ALL SELECT v.seq FROM material x JOIN event v ON v.subject_kind = 'material' AND v.subject_id = x.id WHERE x.library_id = $id`
+			: "SELECT seq FROM event WHERE subject_kind = $kind AND subject_id = $id";
+	const bind: Record<string, string | number> = { id: subject.id, quiet: JSON.stringify(QUIET), before, limit };
+	if (subject.kind !== "library") bind.kind = subject.kind;
+	const where = ["e.seq < $before", "e.action NOT IN (SELECT value FROM json_each($quiet))"];
+	const narrow = (condition: string, name: string, value: string | undefined): void => {
+		if (value === undefined || value === "") return;
+		where.push(condition);
+		bind[name] = value;
+	};
+	narrow("e.actor = $by", "by", filter.by);
+	narrow("e.at >= $from", "from", filter.from);
+	// the whole of the last day
+	narrow("e.at < date($until, '+1 day')", "until", filter.until);
+	narrow("(m.name LIKE '%' || $text || '%' OR e.changeset LIKE '%' || $text || '%')", "text", filter.text);
+	narrow(
+		"EXISTS (SELECT 1 FROM json_each($what) w WHERE replace(e.action, 'undo ', '') GLOB w.value)",
+		"what",
+		filter.what === undefined ? undefined : JSON.stringify(WHAT[filter.what] ?? []),
+	);
+	return ctx.db.all<EventRow>(
+		`SELECT e.seq, e.at, p.name AS "by", e.action, e.subject_kind, e.subject_id, COALESCE(m.name, '') AS subject, e.changeset, e.undone_by
+		 FROM event e JOIN person p ON p.id = e.actor LEFT JOIN material m ON e.subject_kind = 'material' AND m.id = e.subject_id
+		 WHERE e.seq IN (${mine}) AND ${where.join(" AND ")} ORDER BY e.seq DESC LIMIT $limit`,
+		bind as Bind,
+	);
+}
+
+async function mayRead(ctx: Context, input: { readonly kind: string; readonly id: string }): Promise<Result<unknown>> {
+	if (input.kind === "project") return authoriseProject(ctx, ctx.db, input.id, "project.read");
+	if (input.kind === "material") return authorised(ctx, ctx.db, input.id, "library.read");
+	const archived = (await readableLibraries(ctx, ctx.db, true)).some((l) => l.id === input.id);
+	if (archived) return ok(null);
+	const library = await authoriseLibrary(ctx, ctx.db, input.id, "library.read");
+	return library.ok ? library : fail({ code: "not-found", path: "The library" });
+}

@@ -1,0 +1,45 @@
+import type { Notice } from "@alvek/contract";
+import { useEffect } from "react";
+import { Link } from "react-router";
+import { call } from "../api/client";
+import { queryClient } from "../api/queries";
+import { momentOf } from "./Page";
+
+/** What happened to things one uses, the newest first. */
+export function NoticeList({ notices }: { notices: readonly Notice[] }) {
+	// opening it is looking at it; the marks stay until it is closed
+	useEffect(() => {
+		const seen = call("changeNotices", { seen: true });
+		return () => void seen.then(() => queryClient.invalidateQueries({ queryKey: ["listNotices"] }));
+	}, []);
+	return (
+		<div className="w-[360px] max-h-[70vh] overflow-y-auto py-[8px]">
+			{notices.length === 0 && (
+				<p className="px-[14px] py-[6px] text-ink2">
+					Nothing. You are told here when something that your projects use, or that you starred, gets a new revision.
+				</p>
+			)}
+			<ul>
+				{notices.map((n) => (
+					<li key={n.key} className="border-b border-line2 last:border-b-0">
+						<Link to={n.to} className="block px-[14px] py-[6px] hover:bg-sunk">
+							<span className="flex gap-[6px]">
+								<span className="min-w-0 break-words">
+									<b>{n.subject}</b> {n.says}
+									{n.note !== "" && <span className="text-ink2"> “{n.note}”</span>}
+								</span>
+								{n.fresh && <span className="tag tag-note ml-auto self-start shrink-0">new</span>}
+							</span>
+							<span className="caption">{momentOf(n.at)}</span>
+						</Link>
+					</li>
+				))}
+			</ul>
+			<p className="px-[14px] pt-[6px]">
+				<Link to="/account" className="quiet-link caption">
+					What you are told of
+				</Link>
+			</p>
+		</div>
+	);
+}
