@@ -65,6 +65,11 @@ function material(changes: Changes, names: Names): string {
 	return given.size === 1 ? (names.get(only) ?? "a draft") : "materials";
 }
 
+/** A record as it was saved; the log holds its JSON. */
+function recordOf(changes: Changes): { readonly title?: string; readonly name?: string } {
+	return typeof changes.after === "string" ? (JSON.parse(changes.after) as { title?: string; name?: string }) : {};
+}
+
 /** Steps as sentences; the person stands before them and the subject after. */
 const DID: Readonly<Record<string, (changes: Changes, names: Names) => string>> = {
 	"material.create": () => "began",
@@ -97,8 +102,8 @@ const DID: Readonly<Record<string, (changes: Changes, names: Names) => string>> 
 			.join(", ")}`,
 	"library.archive": () => "archived the library",
 	"library.bring-back": () => "brought the library back",
-	"source.save": (c) => `kept the source ${String((c.content as { title?: unknown } | undefined)?.title ?? "")}`.trim(),
-	"property.save": (c) => `kept the own property ${String((c.content as { name?: unknown } | undefined)?.name ?? "")}`.trim(),
+	"source.save": (c) => `kept the source ${recordOf(c).title ?? ""}`.trim(),
+	"property.save": (c) => `kept the own property ${recordOf(c).name ?? ""}`.trim(),
 	"library.share": (c) => `gave the role ${c.role}`,
 	"library.unshare": () => "took a role away",
 	"library.take": (c) => `took edition ${c.no} in`,

@@ -48,6 +48,7 @@ export function take(said: Said): void {
 	void queryClient.invalidateQueries({ type: "inactive" });
 	if (!onScreen().some((shown) => concerns(event, shown))) return;
 	useNews.setState((s) => ({
-		news: [...s.news.filter((e) => e.subject !== event.subject || e.action !== event.action), event].slice(-50),
+		// one line a subject: whoever published has drafted before
+		news: [...s.news.filter((e) => e.subject !== event.subject), event].slice(-50),
 	}));
 }

@@ -5,6 +5,9 @@ import { momentOf } from "../../ui/Page";
 
 const FIRST = 10;
 
+/** The hour and minute, where the day stands above. */
+const timeOf = (iso: string): string => new Date(iso).toLocaleTimeString("en-GB", { hour: "2-digit", minute: "2-digit" });
+
 export type Subject = { readonly kind: "material" | "library" | "project"; readonly id: string };
 
 /** What happened last, and the way to all of it. */
@@ -32,7 +35,9 @@ export function History({ kind, id }: Subject) {
 export function HistoryLine({ row, kind, wide = false }: { row: HistoryRow; kind: Subject["kind"]; wide?: boolean }) {
 	return (
 		<li className="flex gap-[10px] py-[4px] border-b border-line2">
-			<span className={`caption shrink-0 pt-px ${wide ? "w-[140px]" : "w-[126px]"}`}>{momentOf(row.at)}</span>
+			<span className={`caption shrink-0 pt-px ${wide ? "w-[56px]" : "w-[126px]"}`}>
+				{wide ? timeOf(row.at) : momentOf(row.at)}
+			</span>
 			<span className={`min-w-0 break-words ${row.undone ? "line-through text-ink3" : ""}`}>
 				<b>{row.by}</b> {row.did}
 				{kind === "library" && row.subject !== "" && (

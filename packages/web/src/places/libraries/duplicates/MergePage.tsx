@@ -43,7 +43,7 @@ function Merge({ plan }: { plan: MergePlan }) {
 	const lines = plan.edits.filter((e) => !comesAlong(e.at));
 	// what the survivor lacks is taken over unless somebody says otherwise; what it has stays
 	const [take, setTake] = useState<ReadonlySet<string>>(
-		() => new Set(keep.supplied ? [] : lines.filter((e) => e.from === null).map((e) => e.at)),
+		() => new Set(keep.supplied ? [] : lines.filter((e) => isBlank(e.from)).map((e) => e.at)),
 	);
 	const [code, setCode] = useState(false);
 	const [note, setNote] = useState("");
@@ -124,6 +124,11 @@ function Merge({ plan }: { plan: MergePlan }) {
 	);
 }
 
+/** Nothing stands there: a value that is absent, an empty text or list. */
+function isBlank(content: unknown): boolean {
+	return content === null || content === "" || (Array.isArray(content) && content.length === 0);
+}
+
 function Head({ row, says }: { row: MaterialRow; says: string }) {
 	return (
 		<span className="min-w-0">
@@ -156,6 +161,9 @@ function Values({
 }) {
 	const { keep, drop, document } = plan;
 	const same = Object.keys(document.values).filter((at) => !plan.edits.some((e) => e.at === at)).length;
+	// what only the survivor has stays without a question
+	const asked = lines.filter((e) => !isBlank(e.to));
+	const alone = lines.filter((e) => isBlank(e.to));
 	return (
 		<>
 			<div className={`${COLUMNS} mt-[20px] pb-[6px] border-b border-ink items-end`}>
@@ -166,7 +174,7 @@ function Values({
 				<Head row={drop} says="is retired" />
 			</div>
 			<ul aria-label="Where they differ">
-				{lines.map((edit) => (
+				{asked.map((edit) => (
 					<li key={edit.at} className={`${COLUMNS} border-b border-line2 py-[4px]`}>
 						<span className="capitalize-first">{placeName(edit)}</span>
 						<Side
@@ -181,6 +189,11 @@ function Values({
 					</li>
 				))}
 			</ul>
+			{alone.length > 0 && (
+				<p className="py-[6px]">
+					Only {keep.name} has, and keeps: <span className="text-ink2">{[...new Set(alone.map(placeName))].join(", ")}.</span>
+				</p>
+			)}
 			<p className="caption py-[6px]">
 				{lines.length === 0 ? "They do not differ. " : ""}
 				{counted(same, "value")} the same in both.
