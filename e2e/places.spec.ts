@@ -120,6 +120,19 @@ const PLACES: readonly Place[] = [
 			await expect(p.getByRole("toolbar", { name: "Marked materials" })).toBeVisible();
 		},
 	},
+	{
+		name: "merging two materials",
+		path: async (p) => {
+			const [keep, drop] = [await sheetOf(p, "Gudgeon bronze 5"), await sheetOf(p, "Gudgeon bronze 3")];
+			return `/libraries/merge?keep=${keep.slice(11)}&drop=${drop.slice(11)}`;
+		},
+	},
+	{ name: "history", path: async () => "/history/library/orrisay" },
+	{
+		name: "notices",
+		path: async () => "/materials",
+		prepare: (p) => p.getByRole("button", { name: /^Notices/ }).click(),
+	},
 	{ name: "signing in", path: async () => "/materials", prepare: (p) => signOutOf(p) },
 	{ name: "people and teams", path: async () => "/people" },
 	{ name: "one's account", path: async () => "/account" },

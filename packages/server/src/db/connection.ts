@@ -1,4 +1,4 @@
-import { QueryTypes, Sequelize, Transaction } from "sequelize";
+import { QueryTypes, Sequelize } from "sequelize";
 import sqlite3 from "sqlite3";
 import { Fault, faultOf } from "./faults";
 
@@ -36,13 +36,16 @@ class PragmaDatabase extends sqlite3.Database {
 	}
 }
 
-export async function openDatabase(file: string): Promise<Db> {
-	const sequelize = new Sequelize({
+function connect(file: string): Sequelize {
+	return new Sequelize({
 		dialect: "sqlite",
 		storage: file,
 		dialectModule: { ...sqlite3, Database: PragmaDatabase },
 		logging: false,
 	});
+}
+
+export async function openDatabase(file: string): Promise<Db> {
 	const state: DbState = { waiting: 0, commits: 0, damaged: false };
 	const listeners = new Set<() => void>();
 	/** Remembers damage, then lets the failure go on to whoever asked. */
@@ -50,11 +53,19 @@ export async function openDatabase(file: string): Promise<Db> {
 		if (faultOf(cause)?.code === "database-damaged") state.damaged = true;
 		throw cause;
 	};
-	await sequelize.authenticate();
+	const reader = connect(file);
+	await reader.authenticate();
+	// a connection of its own for writing, kept open: one for each transaction, as Sequelize makes them, reads the schema
+	// and fills its cache anew every time, which costs more than the writing
+	let writer = connect(file);
+	const renew = async (): Promise<void> => {
+		await writer.close().catch(() => undefined);
+		writer = connect(file);
+	};
 	// one writer at a time: with DEFERRED transactions two readers that turn writers lose one of the updates
 	let queue: Promise<unknown> = Promise.resolve();
 	return {
-		...sqlOn(sequelize, null, watched),
+		...sqlOn(reader, watched),
 		state,
 		onCommit(listener) {
 			listeners.add(listener);
@@ -64,16 +75,17 @@ export async function openDatabase(file: string): Promise<Db> {
 			state.waiting++;
 			const result = queue.then(async () => {
 				if (state.damaged) throw new Fault({ code: "database-damaged" });
-				const transaction = await sequelize.transaction({ type: Transaction.TYPES.IMMEDIATE });
+				const sql = sqlOn(writer, watched);
 				try {
-					const { commit, value } = await work(sqlOn(sequelize, transaction, watched));
-					await (commit ? transaction.commit() : transaction.rollback());
+					await sql.run("BEGIN IMMEDIATE");
+					const { commit, value } = await work(sql);
+					await sql.run(commit ? "COMMIT" : "ROLLBACK");
 					if (commit) state.commits++;
 					if (commit) for (const listener of listeners) listener();
 					return value;
 				} catch (cause) {
-					// SQLite has rolled back by itself where the disk was full
-					await transaction.rollback().catch(() => undefined);
+					// where SQLite has rolled back by itself there is nothing to roll back; a new connection is in no transaction
+					await sql.run("ROLLBACK").catch(renew);
 					return watched(cause);
 				}
 			});
@@ -82,19 +94,20 @@ export async function openDatabase(file: string): Promise<Db> {
 		},
 		async close() {
 			await queue;
-			await sequelize.close();
+			await writer.close();
+			await reader.close();
 		},
 	};
 }
 
-function sqlOn(sequelize: Sequelize, transaction: Transaction | null, failed: (cause: unknown) => never): Sql {
+function sqlOn(sequelize: Sequelize, failed: (cause: unknown) => never): Sql {
 	const all = <T extends object>(sql: string, bind: Bind = {}): Promise<T[]> =>
-		sequelize.query<T>(sql, { bind: bind as Record<string, unknown>, type: QueryTypes.SELECT, transaction }).catch(failed);
+		sequelize.query<T>(sql, { bind: bind as Record<string, unknown>, type: QueryTypes.SELECT }).catch(failed);
 	return {
 		all,
 		one: async <T extends object>(sql: string, bind: Bind = {}) => (await all<T>(sql, bind))[0] ?? null,
 		run: async (sql, bind = {}) => {
-			await sequelize.query(sql, { bind: bind as Record<string, unknown>, type: QueryTypes.RAW, transaction }).catch(failed);
+			await sequelize.query(sql, { bind: bind as Record<string, unknown>, type: QueryTypes.RAW }).catch(failed);
 		},
 	};
 }

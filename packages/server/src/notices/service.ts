@@ -58,7 +58,7 @@ async function ofMaterials(ctx: Context, state: State): Promise<readonly Notice[
 			json_extract(e.changeset, '$.into') AS "into", json_extract(e.changeset, '$.note') AS note
 		 FROM event e JOIN person p ON p.id = e.actor JOIN material m ON m.id = e.subject_id
 		 WHERE e.action IN ('material.publish', 'material.retire', 'material.merged') AND e.at > $since AND e.actor <> $person
-			AND e.undone_by IS NULL AND e.subject_id IN (${USED}) ORDER BY e.seq DESC LIMIT ${MOST}`,
+			AND e.undone_by IS NULL AND COALESCE(json_extract(e.changeset, '$.revision'), 2) > 1 AND e.subject_id IN (${USED}) ORDER BY e.seq DESC LIMIT ${MOST}`,
 		{ person: ctx.actor.person, libraries: JSON.stringify(libraries), since: daysAgo(ctx, DAYS) },
 	);
 	return rows.map((row) => ({
