@@ -43,10 +43,14 @@ export async function serverProcess(): Promise<ServerProcess> {
 		dataDir,
 		base: `http://127.0.0.1:${port}`,
 		async start() {
-			const started = spawn(process.execPath, [...(process.env.PROF ? ["--cpu-prof", "--cpu-prof-dir=/tmp/prof"] : []), join(root, "demo/dist/main.js")], {
-				env: { ...process.env, ALVEK_DATA: dataDir, PORT: String(port) },
-				stdio: ["ignore", "pipe", "inherit"],
-			});
+			const started = spawn(
+				process.execPath,
+				[...(process.env.PROF ? ["--cpu-prof", "--cpu-prof-dir=/tmp/prof"] : []), join(root, "demo/dist/main.js")],
+				{
+					env: { ...process.env, ALVEK_DATA: dataDir, PORT: String(port) },
+					stdio: ["ignore", "pipe", "inherit"],
+				},
+			);
 			child = started;
 			await new Promise<void>((resolve, reject) => {
 				started.stdout.on("data", (data) => String(data).includes("Alvek is at") && resolve());

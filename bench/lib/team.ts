@@ -156,7 +156,7 @@ async function step(person: Person, next: () => number): Promise<void> {
 	const some = own[Math.floor(next() * own.length)];
 	if (pick < 0.12 || some === undefined) {
 		const id = newId();
-		const name = `Person ${person.n} grade ${confirmed.materials.size}`;
+		const name = `Person ${person.n} grade ${id.slice(-8)}`;
 		const value = density(`${(1 + Math.floor(next() * 8000) / 1000).toFixed(3)} g/cm3`);
 		if ((await call("createMaterial", { id, libraryId: library, name }))?.ok !== true) return;
 		if ((await call("saveDraft", { id, edits: [{ at: "density", from: null, to: value }] as never }))?.ok !== true) return;

@@ -5,6 +5,8 @@ import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { fileURLToPath } from "node:url";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import { serverProcess } from "../../../bench/lib/process";
+import { assemble } from "../../../bench/lib/team";
 import { type Client, client, fixture, lowOf, newId, root, signedIn, value } from "./harness";
 
 /** The real process, killed without warning and started again on the same data. */
@@ -89,4 +91,50 @@ describe("a kill without warning", () => {
 		// the last one may have been written without its confirmation reaching us; nothing confirmed may be missing
 		expect(stored ?? 0).toBeGreaterThanOrEqual((confirmed as { low: number } | null)?.low ?? Number.POSITIVE_INFINITY);
 	});
+});
+
+describe("kills at random moments under the load of six people", () => {
+	it("after each start everything confirmed is there, and verify finds nothing", async () => {
+		const server = await serverProcess();
+		try {
+			await server.start();
+			const team = await assemble(server.base, 6, fixture("nested.step"), 3, true);
+			for (const wait of [130, 900, 420, 610, 250]) {
+				const work = team.work();
+				await new Promise((resolve) => setTimeout(resolve, wait));
+				await server.kill();
+				team.stop();
+				await work;
+				expect(server.verify()).toBe("");
+				await server.start();
+				expect(await team.missing(true)).toEqual([]);
+			}
+			expect(team.figures.wrong).toEqual([]);
+			expect(team.figures.writes_ms.length).toBeGreaterThan(20);
+		} finally {
+			await server.kill();
+			server.remove();
+		}
+	}, 120_000);
+
+	it("a stop in the ordinary way finishes what was begun and ends with 0", async () => {
+		const server = await serverProcess();
+		try {
+			await server.start();
+			const team = await assemble(server.base, 4, fixture("nested.step"), 4, true);
+			const work = team.work();
+			await new Promise((resolve) => setTimeout(resolve, 700));
+			const code = await server.stop();
+			team.stop();
+			await work;
+			expect(code).toBe(0);
+			expect(server.verify()).toBe("");
+			await server.start();
+			expect(await team.missing(true)).toEqual([]);
+			expect(team.figures.wrong).toEqual([]);
+		} finally {
+			await server.kill();
+			server.remove();
+		}
+	}, 60_000);
 });
