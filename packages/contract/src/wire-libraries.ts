@@ -164,6 +164,8 @@ export type HistoryRow = {
 	readonly material: string | null;
 	readonly note: string;
 	readonly undone: boolean;
+	/** It was mine and can be taken back, unless something newer stands in the way. */
+	readonly mayUndo: boolean;
 };
 
 export type HistoryPage = {

@@ -3,7 +3,7 @@ import type { Result } from "@alvek/core/result";
 import type { Blobs } from "./db/blobs";
 import type { Context } from "./db/write";
 import { type Health, readHealth } from "./health";
-import { history, historyTable } from "./history/service";
+import { history, historyTable, listSteps } from "./history/service";
 import type { Jobs, Upload } from "./jobs/service";
 import { copyGroup, copyLibrary, copyMany } from "./libraries/copies";
 import { takeEdition, writeEdition } from "./libraries/edition-file";
@@ -133,6 +133,7 @@ export function createServices(parts: {
 		listOwnProperties,
 		saveOwnProperty: (ctx: Context, input: RouteInput<"saveOwnProperty">) => saveOwnProperty(ctx, finding, input),
 		readNews,
+		listSteps,
 		listNotices: (ctx: Context) => listNotices(ctx, health),
 		changeNotices,
 		readHealth: (ctx: Context) => readHealth(ctx, health),

@@ -1,6 +1,7 @@
 import * as yup from "yup";
 import { id, shape, text } from "../shapes";
 import type * as wire from "../wire";
+import type { HistoryRow } from "../wire-libraries";
 import type { Health, News } from "../wire-live";
 import { route } from "./route";
 
@@ -52,6 +53,13 @@ export const installationRoutes = {
 		path: "/health",
 		action: "installation.watch",
 		does: "database, queue, disk and backups, with figures",
+		input: shape({}),
+	}),
+	listSteps: route<readonly HistoryRow[]>()({
+		method: "GET",
+		path: "/steps",
+		action: "installation.use",
+		does: "my latest steps that can be taken back, the newest first; also after a reload",
 		input: shape({}),
 	}),
 	getJob: route<wire.JobView>()({

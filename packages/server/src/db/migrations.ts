@@ -173,6 +173,7 @@ const MIGRATIONS: readonly { readonly name: string; readonly statements: readonl
 			// what a person has seen of what happened, and kinds that they want nothing of
 			`CREATE TABLE notice_state (person_id TEXT PRIMARY KEY REFERENCES person(id), seen_seq INTEGER NOT NULL, seen_day TEXT NOT NULL,
 				off TEXT NOT NULL DEFAULT '[]')`,
+			`CREATE INDEX event_actor ON event (actor, seq)`,
 			`CREATE INDEX event_action ON event (action, seq)`,
 			`CREATE INDEX material_owner ON material (owner, review_at)`,
 			`CREATE INDEX material_library ON material (library_id)`,

@@ -1,4 +1,4 @@
-import { csvText, type HistoryPage, type RouteInput } from "@alvek/contract";
+import { csvText, type HistoryPage, type HistoryRow, type RouteInput } from "@alvek/contract";
 import { fail, ok, type Result } from "@alvek/core/result";
 import type { Bind } from "../db/connection";
 import { authoriseLibrary, authoriseProject, readableLibraries } from "../db/rights";
@@ -29,6 +29,28 @@ const WHAT: Readonly<Record<string, readonly string[]>> = {
 	parts: ["parts.*", "project.import", "project.following", "project.money"],
 	rights: ["*.share", "*.unshare", "lock.*", "library.[^t]*", "set.*", "project.[^ifm]*"],
 };
+
+const MAY_UNDO = "e.actor = $me AND e.inverse IS NOT NULL AND e.undone_by IS NULL AS may_undo";
+const STEPS = 30;
+const STEPS_DAYS = 30;
+
+/** My latest steps that can be taken back, in every place; steps back themselves are in the history. */
+export async function listSteps(ctx: Context): Promise<Result<readonly HistoryRow[]>> {
+	const since = new Date(Date.parse(ctx.now()) - STEPS_DAYS * 86_400_000).toISOString();
+	const rows = await ctx.db.all<EventRow>(
+		`SELECT e.seq, e.at, p.name AS "by", e.action, e.subject_kind, e.subject_id, COALESCE(m.name, l.name, j.name, '') AS subject, e.changeset,
+			e.undone_by, ${MAY_UNDO}
+		 FROM event e JOIN person p ON p.id = e.actor
+		 LEFT JOIN material m ON e.subject_kind = 'material' AND m.id = e.subject_id
+		 LEFT JOIN library l ON e.subject_kind = 'library' AND l.id = e.subject_id
+		 LEFT JOIN project j ON e.subject_kind = 'project' AND j.id = e.subject_id
+		 WHERE e.actor = $me AND e.at > $since AND e.inverse IS NOT NULL AND e.undone_by IS NULL AND e.action NOT LIKE 'undo %'
+		 ORDER BY e.seq DESC LIMIT ${STEPS}`,
+		{ me: ctx.actor.person, since },
+	);
+	const names = await namesIn(ctx, rows);
+	return ok(rows.map((row) => historyRow(row, names)));
+}
 
 type Filter = Pick<RouteInput<"history">, "by" | "what" | "from" | "until" | "text">;
 
@@ -75,7 +97,13 @@ function eventsOf(
 			? `SELECT seq FROM event WHERE subject_kind = 'library' AND subject_id = $id
 			   UNION ALL SELECT v.seq FROM material x JOIN event v ON v.subject_kind = 'material' AND v.subject_id = x.id WHERE x.library_id = $id`
 			: "SELECT seq FROM event WHERE subject_kind = $kind AND subject_id = $id";
-	const bind: Record<string, string | number> = { id: subject.id, quiet: JSON.stringify(QUIET), before, limit };
+	const bind: Record<string, string | number> = {
+		id: subject.id,
+		quiet: JSON.stringify(QUIET),
+		before,
+		limit,
+		me: ctx.actor.person,
+	};
 	if (subject.kind !== "library") bind.kind = subject.kind;
 	const where = ["e.seq < $before", "e.action NOT IN (SELECT value FROM json_each($quiet))"];
 	const narrow = (condition: string, name: string, value: string | undefined): void => {
@@ -94,7 +122,8 @@ function eventsOf(
 		filter.what === undefined ? undefined : JSON.stringify(WHAT[filter.what] ?? []),
 	);
 	return ctx.db.all<EventRow>(
-		`SELECT e.seq, e.at, p.name AS "by", e.action, e.subject_kind, e.subject_id, COALESCE(m.name, '') AS subject, e.changeset, e.undone_by
+		`SELECT e.seq, e.at, p.name AS "by", e.action, e.subject_kind, e.subject_id, COALESCE(m.name, '') AS subject, e.changeset, e.undone_by,
+			${MAY_UNDO}
 		 FROM event e JOIN person p ON p.id = e.actor LEFT JOIN material m ON e.subject_kind = 'material' AND m.id = e.subject_id
 		 WHERE e.seq IN (${mine}) AND ${where.join(" AND ")} ORDER BY e.seq DESC LIMIT $limit`,
 		bind as Bind,

@@ -11,6 +11,8 @@ export type EventRow = {
 	subject: string;
 	changeset: string;
 	undone_by: number | null;
+	/** 1: mine, with a way back that nobody has gone. */
+	may_undo: number;
 };
 
 export type Changes = Readonly<Record<string, unknown>>;
@@ -46,6 +48,7 @@ export function historyRow(row: EventRow, names: ReadonlyMap<string, string>): H
 		material: row.subject_kind === "material" ? row.subject_id : null,
 		note: typeof changes.note === "string" ? changes.note : "",
 		undone: row.undone_by !== null,
+		mayUndo: row.may_undo === 1,
 	};
 }
 
@@ -91,6 +94,7 @@ const DID: Readonly<Record<string, (changes: Changes, names: Names) => string>> 
 	"materials.move": (c) => `moved ${n(c.names)} materials`,
 	"materials.remove": (c) => `moved ${n(c.names)} materials to the bin`,
 	"materials.retire": (c) => `retired ${n(c.names)} materials`,
+	"drafts.save": (c) => `changed cells of ${n(c) === 1 ? "1 material" : `${n(c)} materials`}`,
 	"draft.discard": () => "threw a draft away",
 	"draft.rebase": () => "brought a draft onto the newest revision",
 	"library.create": () => "made the library",

@@ -5,6 +5,7 @@ import { onRefresh, refreshAll } from "../api/queries";
 import { inWords } from "./about";
 import { connect, type Link } from "./connect";
 import { clearNews, take, useNews } from "./news";
+import { onStepBack } from "./stepBack";
 
 /** A moment without a connection is nothing to speak of. */
 const GRACE_MS = 2_500;
@@ -22,6 +23,10 @@ export function LiveBars({ me }: { me: string }) {
 			stop();
 		};
 	}, [me]);
+	useEffect(() => {
+		window.addEventListener("keydown", onStepBack);
+		return () => window.removeEventListener("keydown", onStepBack);
+	}, []);
 	const { pathname } = useLocation();
 	// biome-ignore lint/correctness/useExhaustiveDependencies: another place asks anew for what it shows
 	useEffect(clearNews, [pathname]);

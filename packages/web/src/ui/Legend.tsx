@@ -70,8 +70,8 @@ export function Legend() {
 			</ul>
 			<h3 className="rule-head mt-[12px]">Keys</h3>
 			<p>
-				Arrows walk, Enter opens or gives, T puts into the tray, Ctrl Z takes back on a sheet, Alt held shows every value in all
-				its units and as it was typed, ? shows this.
+				Arrows walk, Enter opens or gives, T puts into the tray, Ctrl Z takes back the last step, also after a reload, Alt held
+				shows every value in all its units and as it was typed, ? shows this.
 			</p>
 		</div>
 	);

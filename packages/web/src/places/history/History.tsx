@@ -1,6 +1,6 @@
 import type { HistoryRow } from "@alvek/contract";
 import { Link } from "react-router";
-import { useRoute } from "../../api/queries";
+import { undoEvent, useRoute } from "../../api/queries";
 import { momentOf } from "../../ui/Page";
 
 const FIRST = 10;
@@ -54,6 +54,16 @@ export function HistoryLine({ row, kind, wide = false }: { row: HistoryRow; kind
 				)}
 				{row.note !== "" && <span className="text-ink2"> “{row.note}”</span>}
 			</span>
+			{row.mayUndo && (
+				<button
+					type="button"
+					className="btn btn-ghost btn-small h-[20px]! min-h-0! ml-auto shrink-0"
+					aria-label={`Take back: ${row.did}`}
+					onClick={() => undoEvent(row.seq, row.did)}
+				>
+					Take back
+				</button>
+			)}
 			{row.undone && <span className="caption ml-auto whitespace-nowrap">taken back</span>}
 		</li>
 	);

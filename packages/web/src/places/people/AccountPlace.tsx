@@ -11,6 +11,7 @@ import { copyText } from "../../ui/copy";
 import { Dialog } from "../../ui/Dialog";
 import { Field, FormDialog } from "../../ui/Form";
 import { dayOf, momentOf, Page, Part } from "../../ui/Page";
+import { HistoryLine } from "../history/History";
 
 /** What is one's own: name, password, where one is signed in, tokens for scripts. */
 export function AccountPlace() {
@@ -21,6 +22,7 @@ export function AccountPlace() {
 			<Names key={me.name} me={me} />
 			{me.login !== "" && <Password />}
 			<Told />
+			<Steps />
 			<Sessions />
 			<Tokens />
 		</Page>
@@ -79,6 +81,23 @@ function Told() {
 		</Part>
 	);
 }
+
+/** What one did lately and can still take back, wherever it was. */
+function Steps() {
+	const steps = useRoute("listSteps", {});
+	return (
+		<Part title="Your latest steps">
+			{steps.data?.length === 0 && <p className="py-[7px] text-ink2">Nothing that could be taken back.</p>}
+			<ul aria-label="Your latest steps">
+				{steps.data?.slice(0, STEPS_SHOWN).map((row) => (
+					<HistoryLine key={row.seq} row={row} kind="library" />
+				))}
+			</ul>
+		</Part>
+	);
+}
+
+const STEPS_SHOWN = 8;
 
 function Password() {
 	const [oldPassword, setOld] = useState("");

@@ -46,6 +46,12 @@ export function currentActions(): readonly Action[] {
 		{ id: "parts", name: "Go to the projects", also: "parts mass", run: (go) => go("/parts") },
 		{ id: "libraries", name: "Go to the libraries", also: "lock editions groups share", run: (go) => go("/libraries") },
 		{ id: "people", name: "People and teams", also: "users invite rights", run: (go) => go("/people") },
+		{
+			id: "back",
+			name: "Take back my last step",
+			also: "undo",
+			run: () => void import("../../live/stepBack").then((m) => m.stepBack()),
+		},
 		{ id: "account", name: "Your account", also: "password token sign out", run: (go) => go("/account") },
 		{ id: "working", name: "Show the working list", also: "supplied", run: (go) => go("/materials?marks=working") },
 		{ id: "edit", name: "Edit cells of the grid", also: "spreadsheet table", run: (go) => go("/materials?edit=1") },
