@@ -56,6 +56,8 @@ type Person = {
 	readonly call: <N extends RouteName>(name: N, input: RouteInput<N>) => Promise<Result<RouteReply<N>> | null>;
 };
 
+/** No answer came, so it may have happened or not. */
+const UNKNOWN = "unknown";
 const ACCOUNTS = ["local", "okke", "tove", "ines", "rhea"] as const;
 
 /**
@@ -174,7 +176,7 @@ async function step(person: Person, next: () => number): Promise<void> {
 		const done = await call("assign", { id: person.project, parts: [part], materialId: some, draft: false } as never);
 		if (done?.ok === true) confirmed.parts.set(part, some);
 		// no answer: it may have happened or not
-		else if (done === null) confirmed.parts.delete(part);
+		else if (done === null) confirmed.parts.set(part, UNKNOWN);
 	} else if (pick < 0.85) await call("findMaterials", { text: `grade ${Math.floor(next() * 20)}`, limit: "60" });
 	else if (pick < 0.92) await call("getProject", { id: person.project });
 	else if (pick < 0.96) await call("getSheet", { id: some });
@@ -239,7 +241,7 @@ async function missingOf(person: Person, ids: readonly string[]): Promise<readon
 		if (!Object.hasOwn(there, key)) lost.push(`${n}: the addition ${key} to everybody's is gone`);
 	const project = await call("getProject", { id: person.project });
 	const parts = new Map(project?.ok === true ? project.value.parts.map((p) => [p.id, p.assignment?.materialId ?? null]) : []);
-	for (const [part, material] of confirmed.parts)
+	for (const [part, material] of [...confirmed.parts].filter(([, m]) => m !== UNKNOWN))
 		if (parts.get(part) !== material) lost.push(`${n}: a part stands on ${parts.get(part)}, ${material} was confirmed`);
 	return lost;
 }
