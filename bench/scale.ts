@@ -76,11 +76,13 @@ async function measure(count: number): Promise<Readonly<Record<string, number>>>
 		},
 	};
 	const figures: Record<string, number> = { start_ms: crowd.loadMs };
-	for (const [name, question] of Object.entries(questions)) {
+	for (const [name, question] of Object.entries(questions).filter(([n]) => (process.env.ONLY ?? n).split(",").includes(n))) {
+		if (process.env.TRACE) console.error(count, name);
 		await question();
 		const ms: number[] = [];
 		for (let i = 0; i < ROUNDS; i++) ms.push(await question());
 		figures[name] = Number(quantile(ms, 0.95).toFixed(1));
+		if (process.env.TRACE) console.error(figures[name]);
 	}
 	const began = performance.now();
 	await ask("/libraries/library-0/duplicates");

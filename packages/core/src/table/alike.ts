@@ -18,7 +18,9 @@ export type AlikePair = { readonly a: number; readonly b: number; readonly byNam
 const SHARED = 3;
 const TELLING = 1;
 /** Comparisons after which a search is broken off; it says so. */
-const MOST_COMPARED = 20_000_000;
+const MOST_COMPARED = 5_000_000;
+/** Comparisons in one go: some 20 ms. */
+const REST_AFTER = 50_000;
 
 /**
  * Rows that may be the same material as one that is not in the table or is about to change: by name, or by numbers.
@@ -33,6 +35,7 @@ export function alikeTo(
 		const column = all.columns.get(property);
 		return column === undefined ? [] : [{ column, number, telling: DISCRIMINATING.has(property) }];
 	});
+	const words = new Set(seed.words);
 	for (const row of all.rows) {
 		let [shared, telling] = [0, 0];
 		if (seed.family !== 0 && all.family(row) === seed.family)
@@ -41,23 +44,30 @@ export function alikeTo(
 				shared++;
 				if (w.telling) telling++;
 			}
-		const name = wordsLikeness(seed.words, all.words(row));
-		const byName = name !== null;
+		const byName = mayBeNear(words, all.words(row)) && wordsLikeness(seed.words, all.words(row)) !== null;
 		if (byName || (shared >= SHARED && telling >= TELLING)) found.push({ row, byName });
 	}
 	return found;
 }
 
+/** Of the words that are no codes at most one may be another: most names are left out by this without a further look. */
+function mayBeNear(seed: ReadonlySet<string>, words: readonly string[]): boolean {
+	let others = 0;
+	for (const word of words) if (word.length >= 4 && !seed.has(word) && ++others > 1) return false;
+	return true;
+}
+
 /**
  * Pairs of rows that may be the same material. Names meet by their codes and by words one slip apart; numbers by a
  * window of 1 % that runs over each telling property in each family.
- * @param wanted whether a pair is asked for at all, before anything is compared
+ * @param mine one of each pair has to be such a row
+ * Yields now and then, so that a server can answer others in between.
  * @returns the pairs, the most alike first; `complete` is false when there was too much to compare
  */
-export function alikePairs(
+export function* alikePairs(
 	all: AlikeRows,
-	wanted: (a: number, b: number) => boolean,
-): { readonly pairs: readonly AlikePair[]; readonly complete: boolean } {
+	mine: (row: number) => boolean,
+): Generator<void, { readonly pairs: readonly AlikePair[]; readonly complete: boolean }> {
 	const pairs = new Map<string, AlikePair>();
 	const keep = (x: number, y: number, byName: boolean, shared: number): void => {
 		const [a, b] = x < y ? [x, y] : [y, x];
@@ -71,27 +81,43 @@ export function alikePairs(
 		});
 	};
 	let compared = 0;
-	for (const bucket of bucketsByName(all)) {
-		for (let i = 0; i < bucket.length && compared < MOST_COMPARED; i++)
-			for (let j = i + 1; j < bucket.length; j++) {
-				const [a, b] = [bucket[i] as number, bucket[j] as number];
-				compared++;
-				if (!wanted(a, b)) continue;
+	/** Each pair of rows of a list of which one is mine, once; `go` says whether to look further along. */
+	let rested = 0;
+	function* meet(
+		rows: readonly number[],
+		go: (a: number, b: number) => boolean,
+		pair: (a: number, b: number) => void,
+	): Generator<void, void> {
+		for (let i = 0; i < rows.length && compared < MOST_COMPARED; i++) {
+			const a = rows[i] as number;
+			if (!mine(a)) continue;
+			if (compared - rested > REST_AFTER) {
+				rested = compared;
+				yield;
+			}
+			for (let j = i + 1; j < rows.length && go(a, rows[j] as number); j++, compared++) pair(a, rows[j] as number);
+			// what stands before it was met from there, if it is mine too
+			for (let j = i - 1; j >= 0 && go(rows[j] as number, a); j--, compared++)
+				if (!mine(rows[j] as number)) pair(a, rows[j] as number);
+		}
+	}
+	for (const bucket of bucketsByName(all))
+		yield* meet(
+			bucket,
+			() => true,
+			(a, b) => {
 				const name = wordsLikeness(all.words(a), all.words(b));
 				if (name !== null && name.kind !== "variant") keep(a, b, true, 0);
-			}
-	}
+			},
+		);
 	const columns = [...all.columns].map(([property, column]) => ({ column, telling: DISCRIMINATING.has(property) }));
 	for (const { column, telling } of columns) {
 		if (!telling) continue;
-		for (const rows of familiesBy(all, column)) {
-			for (let i = 0; i < rows.length && compared < MOST_COMPARED; i++) {
-				const a = rows[i] as number;
-				const top = (column[a] as number) * (1 + NEAR * 1.02);
-				for (let j = i + 1; j < rows.length && (column[rows[j] as number] as number) <= top; j++) {
-					const b = rows[j] as number;
-					compared++;
-					if (!wanted(a, b)) continue;
+		for (const rows of familiesBy(all, column))
+			yield* meet(
+				rows,
+				(low, high) => near(column[low] as number, column[high] as number),
+				(a, b) => {
 					let [shared, tells] = [0, 0];
 					for (const c of columns) {
 						if (!near(c.column[a] as number, c.column[b] as number)) continue;
@@ -99,9 +125,8 @@ export function alikePairs(
 						if (c.telling) tells++;
 					}
 					if (shared >= SHARED && tells >= TELLING) keep(a, b, false, shared);
-				}
-			}
-		}
+				},
+			);
 	}
 	const list = [...pairs.values()].sort((x, y) => Number(y.byName) - Number(x.byName) || y.shared - x.shared || x.a - y.a);
 	return { pairs: list, complete: compared < MOST_COMPARED };

@@ -177,6 +177,11 @@ const MIGRATIONS: readonly { readonly name: string; readonly statements: readonl
 			`CREATE INDEX event_action ON event (action, seq)`,
 			`CREATE INDEX material_owner ON material (owner, review_at)`,
 			`CREATE INDEX material_library ON material (library_id)`,
+			`CREATE INDEX material_group ON material (group_id)`,
+			`CREATE INDEX material_successor ON material (successor_id)`,
+			`CREATE INDEX edition_entry_material ON edition_entry (material_id)`,
+			// pieces of a part are counted wherever a mass is told
+			`CREATE INDEX occurrence_part ON occurrence (part_id)`,
 			`CREATE INDEX assignment_project ON assignment (project_id)`,
 		],
 	},

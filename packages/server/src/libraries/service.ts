@@ -25,7 +25,7 @@ type Counts = {
 	people: number;
 };
 
-function countsOf(ctx: Context, sql: Sql): Promise<Counts[]> {
+function countsOf(ctx: Context, sql: Sql, ids: readonly string[]): Promise<Counts[]> {
 	return sql.all<Counts>(
 		`SELECT l.id,
 			(SELECT COUNT(*) FROM material m WHERE m.library_id = l.id AND m.removed_at IS NULL
@@ -36,8 +36,8 @@ function countsOf(ctx: Context, sql: Sql): Promise<Counts[]> {
 			EXISTS (SELECT 1 FROM access_grant g WHERE g.subject_kind = 'everyone' AND ((g.kind = 'library' AND g.target = l.id)
 				OR (g.kind = 'set' AND g.target IN (SELECT set_id FROM set_member WHERE library_id = l.id)))) AS everyone,
 			(SELECT COUNT(DISTINCT h.person_id) FROM reach h WHERE h.kind = 'library' AND h.target = l.id) AS people
-		 FROM library l`,
-		{ person: ctx.actor.person },
+		 FROM library l WHERE l.id IN (SELECT value FROM json_each($ids))`,
+		{ person: ctx.actor.person, ids: JSON.stringify(ids) },
 	);
 }
 
@@ -50,7 +50,15 @@ async function libraryViews(ctx: Context, sql: Sql, libraries: readonly LibraryR
 	const byId = new Map(groups.map((g) => [g.id, g]));
 	const own = await sql.all<{ library_id: string; content: string }>("SELECT library_id, content FROM own_property ORDER BY uid");
 	const names = new Map((await sql.all<{ id: string; name: string }>("SELECT id, name FROM person")).map((p) => [p.id, p.name]));
-	const counts = new Map((await countsOf(ctx, sql)).map((c) => [c.id, c]));
+	const counts = new Map(
+		(
+			await countsOf(
+				ctx,
+				sql,
+				libraries.map((l) => l.id),
+			)
+		).map((c) => [c.id, c]),
+	);
 	const views: LibraryView[] = [];
 	for (const l of libraries) {
 		const count = counts.get(l.id) as Counts;

@@ -65,7 +65,7 @@ export async function listDuplicates(ctx: Context, finding: Finding, input: { id
 	const library = await authoriseLibrary(ctx, ctx.db, input.id, "library.read");
 	if (!library.ok) return library;
 	const seer = await seerOf(ctx);
-	const found = finding.duplicates(input.id, seer);
+	const found = await finding.duplicates(input.id, seer);
 	const some = found.pairs.slice(0, MOST_PAIRS);
 	const ids = [...new Set(some.flat())];
 	const rows = new Map((await finding.rows(ids, seer)).map((r) => [r.id, r]));

@@ -79,7 +79,10 @@ export type Finding = {
 	/** Materials that may be the same as this one, by name or by numbers; the rule itself is asked of their documents. */
 	alike(seed: Likened, seer: Seer): readonly string[];
 	/** Pairs that may be the same, one of each in this library, the most alike first. */
-	duplicates(library: string, seer: Seer): { readonly pairs: readonly (readonly [string, string])[]; readonly complete: boolean };
+	duplicates(
+		library: string,
+		seer: Seer,
+	): Promise<{ readonly pairs: readonly (readonly [string, string])[]; readonly complete: boolean }>;
 	/** Rows whose names or codes answer what was typed, the best first. */
 	search(text: string, most: number, seer: Seer): Promise<readonly { readonly row: MaterialRow; readonly rank: number }[]>;
 };
@@ -260,9 +263,13 @@ export function tableFinding(db: Db): Finding {
 				.slice(0, MOST_ALIKE)
 				.map((f) => table.idOf(f.row));
 		},
-		duplicates(library, seer) {
+		async duplicates(library, seer) {
 			const mine = (row: number): boolean => table.libraryOf(row) === library;
-			const { pairs, complete } = alikePairs(table.alikeRows(seer), (a, b) => mine(a) || mine(b));
+			const work = alikePairs(table.alikeRows(seer), mine);
+			let step = work.next();
+			// others are answered in between; a row that changes meanwhile is judged by its document in the end
+			for (; step.done !== true; step = work.next()) await new Promise(setImmediate);
+			const { pairs, complete } = step.value;
 			return {
 				complete,
 				pairs: pairs.map(({ a, b }) => (mine(a) ? [table.idOf(a), table.idOf(b)] : [table.idOf(b), table.idOf(a)])),

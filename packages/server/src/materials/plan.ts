@@ -5,7 +5,7 @@ import { ok, type Result } from "@alvek/core/result";
 import { authoriseProject, readableLibraries } from "../db/rights";
 import type { Context } from "../db/write";
 import { hiddenStanding, standingParts } from "../parts/assignments";
-import { weighProject } from "../parts/weigh";
+import { massesOf } from "../parts/mass";
 import { authorised } from "./access";
 import { baseDocument } from "./drafts";
 import { documentToPublish } from "./publish";
@@ -74,11 +74,11 @@ async function projectsOf(ctx: Context, materials: readonly PublishEffect[]): Pr
 	const uses = new Map<string, PublishEffect["uses"][number][]>();
 	for (const use of materials.flatMap((m) => m.uses)) uses.set(use.projectId, [...(uses.get(use.projectId) ?? []), use]);
 	const projects: PublishPlan["projects"][number][] = [];
+	const masses = await massesOf(ctx.db, [...uses.keys()]);
 	for (const [id, list] of uses) {
 		const project = await authoriseProject(ctx, ctx.db, id, "project.read");
 		if (!project.ok) continue;
-		const { totals } = await weighProject(ctx, ctx.db, project.value, false);
-		const before = totals.mass_kg?.mass ?? null;
+		const before = masses.get(id) ?? null;
 		const change = list.reduce((sum, use) => sum + (use.massAfter_kg ?? 0) - (use.massBefore_kg ?? 0), 0);
 		const follows = await ctx.db.one<{ no: number }>(
 			`SELECT e.no FROM follow f JOIN edition e ON e.id = f.edition_id WHERE f.project_id = $id AND f.library_id = $library`,

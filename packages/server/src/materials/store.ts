@@ -11,6 +11,7 @@ import {
 } from "@alvek/core/material";
 import type { Facts } from "@alvek/core/table";
 import type { Sql } from "../db/connection";
+import { STANDING } from "../db/standing";
 import type { Context } from "../db/write";
 
 /** A material's row with its head: the newest published revision. */
@@ -314,9 +315,8 @@ export function usesOf(
 	return sql.all(
 		`SELECT p.id AS project_id, p.name AS project, NULL AS role, a.name AS part, r.no AS revision_no,
 			(SELECT COUNT(*) FROM occurrence o WHERE o.part_id = a.id) AS quantity
-		 FROM assignment s JOIN part a ON a.id = s.part_id JOIN project p ON p.id = s.project_id
-		 LEFT JOIN revision r ON r.id = s.revision_id LEFT JOIN draft d ON d.id = s.draft_id
-		 WHERE (r.material_id = $material OR d.material_id = $material) AND p.removed_at IS NULL ORDER BY p.name, a.ord`,
-		{ material },
+		 FROM (${STANDING}) s JOIN part a ON a.id = s.part_id JOIN project p ON p.id = s.project_id
+		 LEFT JOIN revision r ON r.id = s.revision_id WHERE p.removed_at IS NULL ORDER BY p.name, a.ord`,
+		{ ids: JSON.stringify([material]) },
 	);
 }
