@@ -17,6 +17,12 @@ async function signOutOf(page: Page): Promise<void> {
 	await expect(page.getByRole("heading", { name: "Sign in" })).toBeVisible();
 }
 
+/** Everything that was asked for is drawn. The stream of live news stays open, so the network never falls idle. */
+async function arrived(page: Page): Promise<void> {
+	await expect(page.locator('[role="status"][aria-label$="on the way"]')).toHaveCount(0);
+	await page.waitForTimeout(400);
+}
+
 type Place = {
 	readonly name: string;
 	readonly path: (page: Page) => Promise<string>;
@@ -179,7 +185,7 @@ for (const theme of ["day", "night"] as const) {
 			await page.goto(path);
 			// the place itself, not the empty frame before it
 			await expect(page.locator("main *").first()).toBeVisible();
-			await page.waitForLoadState("networkidle");
+			await arrived(page);
 			await place.prepare?.(page);
 			expect(await page.evaluate(() => document.documentElement.dataset.theme)).toBe(theme);
 			const axe = new AxeBuilder({ page });

@@ -169,7 +169,7 @@ function Choice({
 	return (
 		<label>
 			<span className="block caption">{label}</span>
-			<select className="field max-w-[190px]" value={value} onChange={(e) => change(e.target.value)}>
+			<select className="field max-w-[190px]" aria-label={label} value={value} onChange={(e) => change(e.target.value)}>
 				{children}
 			</select>
 		</label>
