@@ -2,7 +2,7 @@ import { fileURLToPath } from "node:url";
 import { describeIssue } from "@alvek/core/result";
 import { faultOf } from "./db/faults";
 import { newContext } from "./http/app";
-import { backupsIn, keepBackups } from "./keeping";
+import { backupsIn, hasData, keepBackups } from "./keeping";
 import { setupLink } from "./people/tickets";
 import { type Installation, listen, openInstallation } from "./server";
 
@@ -91,6 +91,7 @@ function scheduled(dataDir: string): ReturnType<typeof keepBackups> | null {
 		every_h,
 		keep: { days, weeks, months },
 		command: (file) => [process.execPath, command, "backup", file],
+		ready: () => hasData(dataDir),
 		failed: (why) => console.error(`The scheduled backup failed: ${why}`),
 	});
 }

@@ -16,9 +16,11 @@ export const exists = (path: string): Promise<boolean> =>
 		() => false,
 	);
 
+export const hasData = (dataDir: string): Promise<boolean> => exists(databaseIn(dataDir));
+
 /** @throws Fault `no-data` */
 export async function requireData(dataDir: string): Promise<void> {
-	if (!(await exists(databaseIn(dataDir)))) throw new Fault({ code: "no-data", actual: dataDir });
+	if (!(await hasData(dataDir))) throw new Fault({ code: "no-data", actual: dataDir });
 }
 
 /**

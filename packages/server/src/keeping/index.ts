@@ -1,5 +1,5 @@
 export { backUp, backupName, backupsIn } from "./backup";
-export { refuseUnfinished } from "./folder";
+export { hasData, refuseUnfinished } from "./folder";
 export { restore } from "./restore";
 export { type BackupState, keepBackups } from "./schedule";
 export { type Verified, verify } from "./verify";

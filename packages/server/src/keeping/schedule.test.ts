@@ -11,6 +11,7 @@ beforeEach(() => {
 });
 afterEach(() => rmSync(folder, { recursive: true, force: true }));
 
+const ready = async (): Promise<boolean> => true;
 const KEEP = { days: 2, weeks: 0, months: 0 };
 /** A command that writes a file of one byte where it is told to, in place of a whole backup. */
 const writes = (file: string): readonly string[] => [
@@ -29,7 +30,7 @@ describe("scheduled backups", () => {
 	it("one is made when the newest is too old, and only then are older ones deleted", async () => {
 		const old = [3, 4, 5].map((n) => backupName(daysAgo(n)));
 		for (const name of [...old, "thesis.txt"]) writeFileSync(join(folder, name), "");
-		const backups = keepBackups({ folder, every_h: 24, keep: KEEP, command: writes, failed: () => undefined });
+		const backups = keepBackups({ folder, every_h: 24, keep: KEEP, command: writes, failed: () => undefined, ready });
 		await until(() => backups.state.last !== null && Date.now() - Date.parse(backups.state.last) < 60_000);
 		await backups.stop();
 		const names = readdirSync(folder).sort();
@@ -41,10 +42,18 @@ describe("scheduled backups", () => {
 	it("none is made while the newest is young enough", async () => {
 		const name = backupName(daysAgo(0.5));
 		writeFileSync(join(folder, name), "");
-		const backups = keepBackups({ folder, every_h: 24, keep: KEEP, command: writes, failed: () => undefined });
+		const backups = keepBackups({ folder, every_h: 24, keep: KEEP, command: writes, failed: () => undefined, ready });
 		await until(() => backups.state.last !== null);
 		await backups.stop();
 		expect(readdirSync(folder)).toEqual([name]);
+	});
+
+	it("none is tried before there are data", async () => {
+		const command = (): readonly string[] => [process.execPath, "-e", "process.exit(1)"];
+		const backups = keepBackups({ folder, every_h: 24, keep: KEEP, command, failed: () => undefined, ready: async () => false });
+		await new Promise((r) => setTimeout(r, 100));
+		await backups.stop();
+		expect([backups.state, readdirSync(folder)]).toEqual([{ last: null, failed: null }, []]);
 	});
 
 	it("one that fails deletes nothing and says why", async () => {
@@ -56,7 +65,7 @@ describe("scheduled backups", () => {
 			"-e",
 			'console.error("The database is damaged."); process.exit(1)',
 		];
-		const backups = keepBackups({ folder, every_h: 24, keep: KEEP, command, failed: (why) => said.push(why) });
+		const backups = keepBackups({ folder, every_h: 24, keep: KEEP, command, failed: (why) => said.push(why), ready });
 		await until(() => backups.state.failed !== null);
 		await backups.stop();
 		expect([said, backups.state.failed]).toEqual([["The database is damaged."], "The database is damaged."]);

@@ -19,6 +19,8 @@ export type BackupPlan = {
 	/** The command line that writes one backup; a process of its own, so that hashing keeps no request waiting. */
 	readonly command: (file: string) => readonly string[];
 	readonly failed: (why: string) => void;
+	/** False before the first start has made the data. */
+	readonly ready: () => Promise<boolean>;
 };
 
 const CHECK_MS = 60_000;
@@ -32,6 +34,7 @@ export function keepBackups(plan: BackupPlan): { readonly state: BackupState; st
 	let running: Promise<void> | null = null;
 	let triedAt = 0;
 	const look = async (): Promise<void> => {
+		if (!(await plan.ready())) return;
 		await mkdir(plan.folder, { recursive: true });
 		state.last = newest(await readdir(plan.folder));
 		const since = Date.now() - Math.max(triedAt, state.last === null ? 0 : Date.parse(state.last));

@@ -1,7 +1,9 @@
 import { CloudOff, Megaphone } from "lucide-react";
 import { useEffect, useRef, useState } from "react";
 import { useLocation } from "react-router";
+import { call } from "../api/client";
 import { onRefresh, refreshAll } from "../api/queries";
+import { useSignedOut } from "../stores/session";
 import { inWords } from "./about";
 import { connect, type Link } from "./connect";
 import { clearNews, take, useNews } from "./news";
@@ -41,12 +43,17 @@ export function LiveBars({ me }: { me: string }) {
 function Lost({ retry }: { retry: () => void }) {
 	const { link, lostAt } = useNews();
 	const [late, setLate] = useState(false);
+	const signedOut = useSignedOut((s) => s.out);
 	useEffect(() => {
 		if (link === "live") return setLate(false);
-		const timer = setTimeout(() => setLate(true), GRACE_MS);
+		const timer = setTimeout(() => {
+			setLate(true);
+			// an ended session closes the stream too; asking anything brings the way in again
+			void call("readNews", { after: "0" });
+		}, GRACE_MS);
 		return () => clearTimeout(timer);
 	}, [link]);
-	if (link === "live" || !late) return <div role="status" className="sr-only" />;
+	if (link === "live" || !late || signedOut) return <div role="status" className="sr-only" />;
 	const since = lostAt?.toLocaleTimeString("en-GB", { hour: "2-digit", minute: "2-digit" }) ?? "";
 	return (
 		<div role="status" className="min-h-[32px] shrink-0 flex items-center gap-[9px] px-[16px] py-[3px] bg-doubt-soft text-doubt">
