@@ -156,6 +156,35 @@ describe("merged", () => {
 		expect([again?.itemCode, gone?.retired?.successor?.id]).toEqual(["RB-7", keep]);
 	});
 
+	it("an attachment goes along and is read with the survivor", async () => {
+		const keep = await published("Tiller ash");
+		const drop = await published("Tillre ash");
+		const sent = await api.raw(
+			`/api/v1/materials/${drop}/files?${new URLSearchParams({ file: "lot 7.txt", as: "attachment" })}`,
+			{
+				method: "POST",
+				headers: { "Content-Type": "application/octet-stream" },
+				body: "weighed on 3 October",
+			},
+		);
+		const { value: file } = (await sent.json()) as { value: { name: string; format: string; hash: string; bytes: number } };
+		const { name, format, hash, bytes } = file;
+		const to = { name, format, hash, bytes, purpose: "other", note: "", version: 1, date: "2026-10-03" };
+		await api.must("saveDraft", { id: drop, edits: [{ at: "attachments:lot", from: null, to }] as never });
+		await api.must("publishDrafts", { items: [{ id: drop, version: 1 }], note: "with its lot" });
+		expect((await api.raw(`/api/v1/materials/${keep}/files/${hash}`)).status).toBe(404);
+		await api.must("mergeMaterials", {
+			id: keep,
+			other: drop,
+			take: ["attachments:lot"],
+			code: false,
+			keepRevision: 1,
+			dropRevision: 2,
+			note: "n",
+		});
+		expect(await (await api.raw(`/api/v1/materials/${keep}/files/${hash}`)).text()).toBe("weighed on 3 October");
+	});
+
 	it("refuses what was not seen, itself, the retired, the unpublished, without a right or a lock; nothing changes then", async () => {
 		const keep = await published("Deck screw");
 		const drop = await published("Dekc screw", { density: "7.8 g/cm3" });
