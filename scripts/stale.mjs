@@ -15,7 +15,9 @@ function newest(path) {
 
 export function buildIfNeeded() {
 	const sources = ["packages", "demo/src", "scripts/build.mjs", "package-lock.json"].map((p) => newest(join(root, p)));
-	const built = existsSync(mark) && ["demo/dist/main.js", "packages/server/dist/keep.js", "packages/web/dist/index.html"].every((f) => existsSync(join(root, f)));
+	const built =
+		existsSync(mark) &&
+		["demo/dist/main.js", "packages/server/dist/keep.js", "packages/web/dist/index.html"].every((f) => existsSync(join(root, f)));
 	if (built && statSync(mark).mtimeMs >= Math.max(...sources)) return;
 	console.log("Building ...");
 	const started = new Date();

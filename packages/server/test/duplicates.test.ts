@@ -172,7 +172,8 @@ describe("merged", () => {
 		const to = { name, format, hash, bytes, purpose: "other", note: "", version: 1, date: "2026-10-03" };
 		await api.must("saveDraft", { id: drop, edits: [{ at: "attachments:lot", from: null, to }] as never });
 		await api.must("publishDrafts", { items: [{ id: drop, version: 1 }], note: "with its lot" });
-		expect((await api.raw(`/api/v1/materials/${keep}/files/${hash}`)).status).toBe(404);
+		const reader = await personWith(api, "file-reader", { own: "reader" });
+		expect((await reader.raw(`/api/v1/materials/${keep}/files/${hash}`)).status).toBe(404);
 		await api.must("mergeMaterials", {
 			id: keep,
 			other: drop,
@@ -182,7 +183,7 @@ describe("merged", () => {
 			dropRevision: 2,
 			note: "n",
 		});
-		expect(await (await api.raw(`/api/v1/materials/${keep}/files/${hash}`)).text()).toBe("weighed on 3 October");
+		expect(await (await reader.raw(`/api/v1/materials/${keep}/files/${hash}`)).text()).toBe("weighed on 3 October");
 	});
 
 	it("refuses what was not seen, itself, the retired, the unpublished, without a right or a lock; nothing changes then", async () => {
