@@ -2,4 +2,4 @@ export { backUp, backupName, backupsIn } from "./backup";
 export { hasData, refuseUnfinished } from "./folder";
 export { restore } from "./restore";
 export { type BackupState, keepBackups } from "./schedule";
-export { type Verified, verify } from "./verify";
+export { verify } from "./verify";
