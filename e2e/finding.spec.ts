@@ -1,5 +1,5 @@
 import { expect, type Page, test } from "@playwright/test";
-import { unique, watchErrors } from "./helpers";
+import { settled, unique, watchErrors } from "./helpers";
 
 const grid = (page: Page) => page.getByRole("grid", { name: "Materials" });
 const heading = (page: Page) => page.getByRole("heading", { level: 1 });
@@ -7,16 +7,6 @@ const heading = (page: Page) => page.getByRole("heading", { level: 1 });
 /** How many pass, as the heading says; other tests add to how many there are. */
 async function passing(page: Page): Promise<string> {
 	return /Materials(\d+) of/.exec((await heading(page).textContent()) ?? "")?.[1] ?? "";
-}
-
-/** What the heading counts once two looks, half a second apart, agree. */
-async function settled(page: Page): Promise<string> {
-	for (let before = ""; ; ) {
-		const now = await passing(page);
-		if (now === before) return now;
-		before = now;
-		await page.waitForTimeout(500);
-	}
 }
 
 test("filters read as a sentence, are saved as a view and come back by it", async ({ page }) => {
@@ -27,7 +17,7 @@ test("filters read as a sentence, are saved as a view and come back by it", asyn
 	const sentence = page.getByRole("group", { name: "Filters in words" });
 	await expect(sentence).toContainText("ready for");
 	await expect(sentence).toContainText("carrying");
-	const counted = await passing(page);
+	const counted = await settled(page, () => passing(page));
 	await page.getByRole("button", { name: "Save as a view" }).click();
 	const name = unique("Warm ones");
 	await page.getByLabel("Name of this view").fill(name);
@@ -76,7 +66,7 @@ test("strips: dragging counts while it goes, the keyboard moves handles, the add
 	await page.mouse.move(box.x + box.width * 0.85, y, { steps: 6 });
 	await expect(heading(page)).not.toContainText(/Materials(\d+) of \1$/);
 	// counting keeps pace with the pointer, a frame or two behind
-	const dragged = await settled(page);
+	const dragged = await settled(page, () => passing(page));
 	await page.mouse.up();
 	await expect(page).toHaveURL(/where=density/);
 	await expect.poll(() => passing(page)).toBe(dragged);

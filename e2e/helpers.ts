@@ -14,6 +14,16 @@ let count = 0;
 /** A name that no other test uses. */
 export const unique = (name: string): string => `${name} ${process.pid}-${++count}`;
 
+/** What is read once two looks, half a second apart, agree: counts follow a choice a moment later. */
+export async function settled<T>(page: Page, read: () => Promise<T>): Promise<T> {
+	for (let before: T | undefined; ; ) {
+		const now = await read();
+		if (now === before) return now;
+		before = now;
+		await page.waitForTimeout(500);
+	}
+}
+
 /** Problems that the page itself reports; a test ends with none. */
 export function watchErrors(page: Page): string[] {
 	const errors: string[] = [];

@@ -1,5 +1,5 @@
 import { expect, test } from "@playwright/test";
-import { unique, watchErrors } from "./helpers";
+import { settled, unique, watchErrors } from "./helpers";
 
 const rows = (page: import("@playwright/test").Page) =>
 	page
@@ -21,7 +21,7 @@ test("text, library, readiness and group narrow the list with live counts, all i
 	await expect(page.getByRole("group", { name: "Filters in words" })).toContainText("thermal");
 	await expect(rows(page).first()).toBeVisible();
 	await expect(rows(page).filter({ hasNotText: "supplied" })).toHaveCount(0);
-	const shown = await rows(page).count();
+	const shown = await settled(page, () => rows(page).count());
 	await page.reload();
 	await expect(rows(page)).toHaveCount(shown);
 	await page.getByRole("searchbox").fill("nothing has this name");
