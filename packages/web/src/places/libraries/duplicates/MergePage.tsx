@@ -288,7 +288,9 @@ function Standing({ plan, take }: { plan: MergePlan; take: ReadonlySet<string> }
 								{use.quantity > 1 && ` ×${use.quantity}`}
 							</span>
 							<span className="ml-auto whitespace-nowrap">
-								{massPair(use.massBefore_kg, after, unitSet).join(" → ")} {unit}
+								{use.massBefore_kg === after
+									? `${massPair(after, after, unitSet)[0]} ${unit}, as before`
+									: `${massPair(use.massBefore_kg, after, unitSet).join(" → ")} ${unit}`}
 							</span>
 						</li>
 					);
