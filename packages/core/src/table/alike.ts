@@ -59,9 +59,9 @@ function mayBeNear(seed: ReadonlySet<string>, words: readonly string[]): boolean
 
 /**
  * Pairs of rows that may be the same material. Names meet by their codes and by words one slip apart; numbers by a
- * window of 1 % that runs over each telling property in each family.
+ * window of 1 % that runs over each telling property in each family. Yields now and then, so that a server can answer
+ * others in between.
  * @param mine one of each pair has to be such a row
- * Yields now and then, so that a server can answer others in between.
  * @returns the pairs, the most alike first; `complete` is false when there was too much to compare
  */
 export function* alikePairs(
@@ -81,8 +81,8 @@ export function* alikePairs(
 		});
 	};
 	let compared = 0;
-	/** Each pair of rows of a list of which one is mine, once; `go` says whether to look further along. */
 	let rested = 0;
+	/** Each pair of rows of a list of which one is mine, once; `go` says whether to look further along. */
 	function* meet(
 		rows: readonly number[],
 		go: (a: number, b: number) => boolean,
