@@ -128,10 +128,13 @@ export async function getLibrary(ctx: Context, input: { id: string }): Promise<R
 /** Projects that stand on a library, with how many of their parts do. */
 async function usersOf(ctx: Context, library: string): Promise<Pick<LibraryDetail, "usedBy" | "hiddenUsers">> {
 	const rows = await ctx.db.all<{ id: string; name: string; parts: number }>(
-		`SELECT p.id, p.name, COUNT(*) AS parts FROM assignment s JOIN project p ON p.id = s.project_id
-		 LEFT JOIN revision r ON r.id = s.revision_id LEFT JOIN draft f ON f.id = s.draft_id
-		 JOIN material m ON m.id = COALESCE(r.material_id, f.material_id)
-		 WHERE m.library_id = $library AND p.removed_at IS NULL GROUP BY p.id ORDER BY p.name COLLATE NOCASE`,
+		// revisions and drafts apart, each by its own keys
+		`SELECT p.id, p.name, SUM(n) AS parts FROM (
+			SELECT s.project_id, COUNT(*) AS n FROM assignment s JOIN revision r ON r.id = s.revision_id JOIN material m ON m.id = r.material_id
+			WHERE m.library_id = $library GROUP BY s.project_id
+			UNION ALL SELECT s.project_id, COUNT(*) FROM draft f JOIN assignment s ON s.draft_id = f.id JOIN material m ON m.id = f.material_id
+			WHERE m.library_id = $library GROUP BY s.project_id) u
+		 JOIN project p ON p.id = u.project_id WHERE p.removed_at IS NULL GROUP BY p.id ORDER BY p.name COLLATE NOCASE`,
 		{ library },
 	);
 	const readable = new Set((await readableProjects(ctx, ctx.db)).map((p) => p.id));
