@@ -1,5 +1,6 @@
 import { spawn } from "node:child_process";
 import { mkdtempSync, readFileSync } from "node:fs";
+import { type AddressInfo, createServer } from "node:net";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { fileURLToPath } from "node:url";
@@ -120,21 +121,37 @@ export async function documentOf(page: Page): Promise<{
 	return reply.value.row.document;
 }
 
-/** A demo server of a test's own, for tests that stop it or look at all of it. */
-export async function serveDemo(port: number, env: Record<string, string> = {}) {
+/** A port nobody listens at. */
+function freePort(): Promise<number> {
+	return new Promise((resolve) => {
+		const probe = createServer().listen(0, () => {
+			const { port } = probe.address() as AddressInfo;
+			probe.close(() => resolve(port));
+		});
+	});
+}
+
+/** A demo server of a test's own, for tests that stop it or look at all of it; it ends with the worker at the latest. */
+export async function serveDemo(env: Record<string, string> = {}, at?: number) {
+	const port = at ?? (await freePort());
 	const data = env.ALVEK_DATA ?? mkdtempSync(join(tmpdir(), "alvek-e2e-own-"));
 	const server = spawn(process.execPath, [fileURLToPath(new URL("../demo/dist/main.js", import.meta.url))], {
 		env: { ...process.env, ...env, PORT: String(port), ALVEK_DATA: data },
 		stdio: ["ignore", "pipe", "inherit"],
 	});
+	const orphan = () => server.kill("SIGKILL");
+	process.once("exit", orphan);
+	server.once("exit", () => process.off("exit", orphan));
 	await new Promise<void>((resolve, reject) => {
 		server.stdout.on("data", (d) => String(d).includes("Alvek is at") && resolve());
 		server.once("exit", (code) => reject(new Error(`the server ended with ${code}`)));
 	});
 	return {
 		data,
+		port,
 		url: `http://localhost:${port}`,
 		async stop(signal: NodeJS.Signals = "SIGTERM"): Promise<void> {
+			if (server.exitCode !== null || server.signalCode !== null) return;
 			const gone = new Promise((resolve) => server.once("exit", resolve));
 			server.kill(signal);
 			await gone;
