@@ -1,5 +1,6 @@
 export { type AlikePair, type AlikeRows, alikePairs, alikeTo } from "./alike";
 export { CARRIES, FACTS_VERSION, type Facts, factsOf, MARKS, numbersOf, OPEN, type TableFacts, withAbove } from "./facts";
+export type { Numbers, StoredTable, TableImage } from "./image";
 export { NameIndex } from "./nameindex";
 export { compareNames } from "./names";
 export { type PackedColumns, packColumns, unpackColumns } from "./packed";

@@ -1,44 +1,64 @@
+import { LateStrings } from "./image";
 import { foldName, lettersOf, nearWords, RANKS, wordsOf } from "./rank";
 
 export type RankedRow = { readonly row: number; readonly rank: number };
 
 /** Slips are forgiven only while few names answer what was typed as it stands. */
 const ENOUGH = 5;
+const WORD = /^[\p{L}\p{N}]+$/u;
+const IN_WORD = /[\p{L}\p{N}]$/u;
 
 /** Names and codes of rows, folded once, to be found by what somebody typed. */
 export class NameIndex {
-	private readonly names: (readonly string[] | undefined)[] = [];
-	/** All names of a row together: what is not in here is in none of them. */
-	private readonly texts: (string | undefined)[] = [];
-	private readonly words: (readonly string[] | undefined)[] = [];
+	/** All names of a row, folded, one a line; "" for a row that is not in use. */
+	private texts = new LateStrings();
 	/** Every word that ever stood in a name, with its letters. */
 	private readonly vocabulary = new Map<string, number>();
-	/** Rows in whose names a word stood; one that is gone is seen by its `words`. */
+	/** Rows in whose names a word stood; one that is gone is seen by its text. */
 	private readonly rowsOf = new Map<string, number[]>();
+	/** Rows whose words are not in the vocabulary yet: only a slip of the pen asks for it. */
+	private unread: number[] = [];
 
 	/** @param names one a line, the chief one first */
 	put(row: number, names: string): void {
-		const folded = names
-			.split("\n")
-			.map(foldName)
-			.filter((n) => n !== "");
-		const words = [...new Set(folded.flatMap(wordsOf))];
-		for (const word of words) {
-			const rows = this.rowsOf.get(word);
-			if (rows === undefined) {
-				this.vocabulary.set(word, lettersOf(word));
-				this.rowsOf.set(word, [row]);
-			} else rows.push(row);
-		}
-		this.names[row] = folded;
-		this.texts[row] = folded.join("\n");
-		this.words[row] = words;
+		const folded = names.split("\n").map(foldName);
+		this.texts.set(row, folded.filter((n) => n !== "").join("\n"));
+		this.unread.push(row);
 	}
 
 	remove(row: number): void {
-		this.names[row] = undefined;
-		this.texts[row] = undefined;
-		this.words[row] = undefined;
+		this.texts.set(row, "");
+	}
+
+	/** The texts as they are kept in an image. */
+	image(rows: number): readonly string[] {
+		const texts = this.texts.all();
+		return Array.from({ length: rows }, (_, row) => texts[row] ?? "");
+	}
+
+	/** Stands on stored texts of so many rows from now on. */
+	restore(stored: () => readonly string[], rows: number): void {
+		this.texts = new LateStrings(stored);
+		this.vocabulary.clear();
+		this.rowsOf.clear();
+		this.unread = Array.from({ length: rows }, (_, row) => row);
+	}
+
+	/**
+	 * Reads the words of some rows that wait for it, so that the first slip of a pen does not wait for all of them.
+	 * @returns whether any are left
+	 */
+	readSome(most: number): boolean {
+		for (const row of this.unread.splice(-most)) {
+			for (const word of this.wordsAt(row)) {
+				const rows = this.rowsOf.get(word);
+				if (rows === undefined) {
+					this.vocabulary.set(word, lettersOf(word));
+					this.rowsOf.set(word, [row]);
+				} else rows.push(row);
+			}
+		}
+		return this.unread.length > 0;
 	}
 
 	/**
@@ -49,34 +69,36 @@ export class NameIndex {
 		const query = foldName(typed);
 		if (query === "") return [];
 		const pieces = query.split(" ");
+		const words = pieces.every((p) => WORD.test(p));
 		const found: RankedRow[] = [];
-		for (const [row, text] of this.texts.entries()) {
+		for (const [row, text] of this.texts.all().entries()) {
 			if (text === undefined || !sees(row) || !pieces.every((p) => text.includes(p))) continue;
-			found.push({ row, rank: this.rank(row, query, pieces) });
+			found.push({ row, rank: rankIn(text, query, words ? pieces : null) });
 		}
 		if (found.length < ENOUGH) found.push(...this.close(pieces, sees, new Set(found.map((f) => f.row))));
-		const length = (row: number): number => this.names[row]?.[0]?.length ?? 0;
-		return found.sort((a, b) => a.rank - b.rank || length(a.row) - length(b.row)).slice(0, most);
+		return found.sort((a, b) => a.rank - b.rank || this.chiefLength(a.row) - this.chiefLength(b.row)).slice(0, most);
 	}
 
-	/** As `rankName` ranks, over all names of a row that holds every piece: its words are split already. */
-	private rank(row: number, query: string, pieces: readonly string[]): number {
-		const names = this.names[row] ?? [];
-		if (names.includes(query)) return 0;
-		if (names.some((n) => n.startsWith(query))) return 1;
-		const words = this.words[row] ?? [];
-		return pieces.every((p) => words.some((w) => w.startsWith(p))) ? 2 : 3;
+	private chiefLength(row: number): number {
+		const text = this.texts.get(row) ?? "";
+		const end = text.indexOf("\n");
+		return end < 0 ? text.length : end;
+	}
+
+	private wordsAt(row: number): ReadonlySet<string> {
+		return new Set(wordsOf(this.texts.get(row) ?? ""));
 	}
 
 	/** Rows that have, for each piece of the query, a word within a few slips of it. */
 	private close(pieces: readonly string[], sees: (row: number) => boolean, known: ReadonlySet<number>): readonly RankedRow[] {
+		while (this.readSome(this.unread.length));
 		let left: ReadonlyMap<number, number> | null = null;
 		for (const piece of pieces) {
 			const slips = new Map<number, number>();
 			for (const [word, count] of nearWords(piece, this.vocabulary)) {
 				for (const row of this.rowsOf.get(word) ?? []) {
 					const before = left === null ? 0 : left.get(row);
-					if (before === undefined || this.words[row]?.includes(word) !== true) continue;
+					if (before === undefined || !this.wordsAt(row).has(word)) continue;
 					slips.set(row, Math.min(slips.get(row) ?? Number.POSITIVE_INFINITY, before + count));
 				}
 			}
@@ -87,4 +109,20 @@ export class NameIndex {
 			known.has(row) || !sees(row) ? [] : [{ row, rank: RANKS.length - 1 + slips / 100 }],
 		);
 	}
+}
+
+/**
+ * As `rankName` ranks, over all names of a row that holds every piece, without splitting them.
+ * @param pieces those of the query when each is one word; null: none of them can begin a word
+ */
+function rankIn(text: string, query: string, pieces: readonly string[] | null): number {
+	if (`\n${text}\n`.includes(`\n${query}\n`)) return 0;
+	if (text.startsWith(query) || text.includes(`\n${query}`)) return 1;
+	return pieces?.every((p) => beginsWord(text, p)) === true ? 2 : 3;
+}
+
+function beginsWord(text: string, piece: string): boolean {
+	for (let at = text.indexOf(piece); at >= 0; at = text.indexOf(piece, at + 1))
+		if (at === 0 || !IN_WORD.test(text.slice(Math.max(0, at - 2), at))) return true;
+	return false;
 }

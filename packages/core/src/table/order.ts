@@ -2,27 +2,42 @@ import { compareNames } from "./names";
 
 /** Rows in the order of their names. One row is put in its place by bisection; many at once are sorted once. */
 export class NameOrder {
-	private sorted = new Int32Array(0);
+	private sorted: Int32Array = new Int32Array(0);
 	private paused = false;
-	private waiting: number[] = [];
+	/** Rows put and taken out while paused. */
+	private readonly waiting = new Set<number>();
+	private readonly gone = new Set<number>();
 
 	/** @param keyOf name and id of a row; the id settles equal names */
 	constructor(private readonly keyOf: (row: number) => readonly [string, string]) {}
 
+	/** Many rows are about to change. */
 	pause(): void {
 		this.paused = true;
 	}
 
 	resume(): void {
 		this.paused = false;
-		const all = [...this.sorted, ...this.waiting];
-		this.waiting = [];
-		this.sorted = Int32Array.from(all.sort((a, b) => this.compare(a, b)));
+		const stay = this.sorted.filter((row) => !this.gone.has(row));
+		const come = [...this.waiting].sort((a, b) => this.compare(a, b));
+		this.gone.clear();
+		this.waiting.clear();
+		const next = new Int32Array(stay.length + come.length);
+		for (let at = 0, s = 0, c = 0; at < next.length; at++) {
+			const fromStay = c === come.length || (s < stay.length && this.compare(stay[s], come[c]) < 0);
+			next[at] = fromStay ? stay[s++] : come[c++];
+		}
+		this.sorted = next;
+	}
+
+	/** Rows in their order, as they were kept. */
+	restore(sorted: Int32Array): void {
+		this.sorted = sorted;
 	}
 
 	add(row: number): void {
 		if (this.paused) {
-			this.waiting.push(row);
+			this.waiting.add(row);
 			return;
 		}
 		const at = this.placeOf(row);
@@ -36,8 +51,7 @@ export class NameOrder {
 	/** Takes a row out; its name has to be still what it was. */
 	remove(row: number): void {
 		if (this.paused) {
-			this.waiting = this.waiting.filter((r) => r !== row);
-			this.sorted = this.sorted.filter((r) => r !== row);
+			if (!this.waiting.delete(row)) this.gone.add(row);
 			return;
 		}
 		const at = this.placeOf(row);

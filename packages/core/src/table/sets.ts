@@ -12,6 +12,17 @@ export class SetColumn {
 		this.codes = new Uint32Array(rows);
 	}
 
+	/** A column as it was kept. */
+	static from(codes: Uint32Array, sets: readonly string[][]): SetColumn {
+		const column = new SetColumn(0);
+		column.codes = codes;
+		for (const [code, words] of sets.entries()) {
+			column.sets[code] = words;
+			column.known.set(words.join("\u0000"), code);
+		}
+		return column;
+	}
+
 	put(row: number, words: readonly string[]): void {
 		const key = words.join("\u0000");
 		let code = this.known.get(key);

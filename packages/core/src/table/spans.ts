@@ -43,12 +43,26 @@ export function failOutside(spans: Spans, rows: number, from: number, to: number
 	}
 }
 
+/** Values of a property beside the first: ends by row. */
+export type Further = Map<number, readonly (readonly [number, number])[]>;
+
 /** Further values of rows, laid out for the loop above: rows ascending, all of a row together. */
-export function setExtras(spans: Spans, further: ReadonlyMap<number, readonly (readonly [number, number])[]>): void {
+export function setExtras(spans: Spans, further: Further): void {
 	const flat = [...further].sort((a, b) => a[0] - b[0]).flatMap(([row, ends]) => ends.map((e) => [row, ...e] as const));
 	spans.extraRow = Int32Array.from(flat, (e) => e[0]);
 	spans.extraLow = Float64Array.from(flat, (e) => e[1]);
 	spans.extraHigh = Float64Array.from(flat, (e) => e[2]);
+}
+
+/** The same read back. */
+export function extrasOf(spans: Spans): Further {
+	const further = new Map<number, (readonly [number, number])[]>();
+	for (let k = 0; k < spans.extraRow.length; k++) {
+		const ends = further.get(spans.extraRow[k]) ?? [];
+		ends.push([spans.extraLow[k], spans.extraHigh[k]]);
+		further.set(spans.extraRow[k], ends);
+	}
+	return further;
 }
 
 /** The same columns with room for more rows. */

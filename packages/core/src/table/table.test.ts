@@ -21,6 +21,7 @@ import {
 	type TableQuery,
 	type TableRow,
 	unpackColumns,
+	wordsOf,
 } from "./index";
 
 const FACTS = factsOf(BLANK);
@@ -68,6 +69,7 @@ const randomRow = fc
 const step = fc.oneof(
 	{ weight: 5, arbitrary: randomRow },
 	{ weight: 1, arbitrary: randomRow.map((r) => ({ gone: r.id, person: r.person })) },
+	{ weight: 1, arbitrary: fc.constantFrom("stored", "many", "many end") },
 );
 const query = fc.record({
 	spans: fc.array(fc.tuple(fc.constantFrom(...PROPERTIES, "absent"), number, fc.nat(5)), { maxLength: 2 }),
@@ -115,7 +117,32 @@ function plainly(rows: readonly TableRow[], ask: TableQuery) {
 			.flatMap((r) => [...(words[facet]?.(r) ?? [])]);
 		return Object.fromEntries([...new Set(counted)].sort().map((w) => [w, counted.filter((c) => c === w).length]));
 	};
-	return { all: visible.length, hits, counts: { library: count("library"), group: count("group"), ready: count("ready") } };
+	return {
+		all: visible.length,
+		visible,
+		hits,
+		counts: { library: count("library"), group: count("group"), ready: count("ready") },
+	};
+}
+
+/** Ranks of the rows by name, with slips forgiven where few answer. */
+function plainSearch(rows: readonly TableRow[], typed: string): string[] {
+	const folded = foldName(typed);
+	const ranked = rows.flatMap((r) => {
+		const rank = rankName(foldName(r.name), folded);
+		return rank === null ? [] : [`${r.id} ${rank}`];
+	});
+	if (ranked.length >= 5) return ranked;
+	const found = new Set(ranked.map((r) => r.split(" ")[0]));
+	for (const r of rows) {
+		if (found.has(r.id)) continue;
+		const slips = folded
+			.split(" ")
+			.map((p) => Math.min(...nearWords(p, new Map(wordsOf(foldName(r.name)).map((w) => [w, lettersOf(w)]))).values()));
+		const sum = slips.reduce((a, b) => a + b, 0);
+		if (Number.isFinite(sum)) ranked.push(`${r.id} ${4 + sum / 100}`);
+	}
+	return ranked;
 }
 
 const leading = (r: TableRow): number | null => r.facts.spans.find(([p]) => p === "p")?.[3] ?? null;
@@ -136,18 +163,31 @@ function inOrder(hits: readonly TableRow[], ask: TableQuery): string[] {
 	return [...hits].sort(compare[ask.sort]).map((r) => r.id);
 }
 
+/** The table as it comes back from where its image was kept: nothing is shared with the one it was made of. */
+function stored(table: MaterialTable): MaterialTable {
+	const { numbers, strings } = structuredClone(table.image());
+	const again = new MaterialTable();
+	again.put(row("what stood there before"));
+	again.restore({ numbers, strings: (name) => strings.get(name) ?? [] });
+	return again;
+}
+
 describe("table of materials", () => {
 	it("answers like a plain filter over a list, after any puts and removals, counts and order too", () => {
 		fc.assert(
 			fc.property(fc.array(step, { maxLength: 40 }), fc.nat(8), query, (steps, loaded, asked) => {
-				const table = new MaterialTable();
+				let table = new MaterialTable();
 				const kept = new Map<string, TableRow>();
 				const key = (id: string, person: string | null): string => `${id} ${person}`;
-				const first = steps.slice(0, loaded).filter((s): s is TableRow => !("gone" in s));
+				const first = steps.slice(0, loaded).filter((s): s is TableRow => typeof s !== "string" && !("gone" in s));
 				table.load(first);
 				for (const r of first) kept.set(key(r.id, r.person), r);
 				for (const s of steps.slice(loaded)) {
-					if ("gone" in s) {
+					if (typeof s === "string") {
+						if (s === "many") table.beginLoad(0);
+						else table.endLoad();
+						if (s === "stored") table = stored(table);
+					} else if ("gone" in s) {
 						table.remove(s.gone, s.person);
 						kept.delete(key(s.gone, s.person));
 					} else {
@@ -155,6 +195,7 @@ describe("table of materials", () => {
 						kept.set(key(s.id, s.person), s);
 					}
 				}
+				table.endLoad();
 				const ask: TableQuery = {
 					...ASK,
 					spans: asked.spans.map(([property, low, width]) => ({ property, low, high: low + width })),
@@ -172,6 +213,11 @@ describe("table of materials", () => {
 					Object.fromEntries([...counts].sort((a, b) => (a[0] < b[0] ? -1 : 1)));
 				for (const facet of ["library", "group", "ready"] as const)
 					expect(sorted(answer.counts[facet] as ReadonlyMap<string, number>)).toEqual(expected.counts[facet]);
+				expect(table.drafts().length).toBe([...kept.values()].filter((r) => r.person !== null).length);
+				for (const typed of ["Alpha 2", "alpha", "gamna", "a"])
+					expect(new Set(table.search(typed, 99, SEER).map((f) => `${table.idOf(f.row)} ${f.rank}`))).toEqual(
+						new Set(plainSearch(expected.visible, typed)),
+					);
 				// the same table seen again, from its caches
 				expect([...table.find(ask, SEER).hits]).toEqual([...answer.hits]);
 			}),

@@ -1,12 +1,15 @@
 import { wordsOfName } from "../material";
 import type { AlikeRows } from "./alike";
-import { type TableFacts, withAbove } from "./facts";
+import { withAbove } from "./facts";
+import type { Numbers, StoredTable, TableImage } from "./image";
 import { NameIndex, type RankedRow } from "./nameindex";
 import { compareNames } from "./names";
 import { NameOrder, sortedBy } from "./order";
 import { FACETS, type FacetId, type Seer, type TableAnswer, type TableQuery, type TableRow } from "./query";
+import { RowStore } from "./rows";
 import { SetColumn } from "./sets";
-import { blankSpans, failOutside, grownSpans, type Spans, setExtras } from "./spans";
+import { failOutside, type Spans } from "./spans";
+import { SpanStore } from "./spanstore";
 
 const HIDDEN = 128;
 
@@ -17,32 +20,16 @@ const HIDDEN = 128;
 export class MaterialTable {
 	/** Grows with every change; what was made for another version is out of date. */
 	version = 0;
-	/** Rows from the start that may be in use. */
-	private size = 0;
 	private capacity = 0;
-	private readonly free: number[] = [];
-	private readonly rowOf = new Map<string, number>();
-	private readonly ids: string[] = [];
-	private readonly names: string[] = [];
+	private rows = new RowStore();
 	/** Split when first asked for. */
-	private readonly nameWords: (readonly string[] | undefined)[] = [];
-	private readonly index = new NameIndex();
-	private readonly texts: string[] = [];
-	private readonly reviews: (string | null)[] = [];
-	/** "" for a published row, "-" for a slot that is not in use. */
-	private readonly persons: string[] = [];
-	private changed = new Float64Array(0);
-	private readonly spans = new Map<string, Spans>();
-	/** Values of a property beside the first, by row; laid out anew when next asked for. */
-	private readonly further = new Map<string, Map<number, readonly (readonly [number, number])[]>>();
-	private readonly stale = new Set<string>();
-	private readonly facets: Readonly<Record<FacetId, SetColumn>>;
-	private readonly order = new NameOrder((row) => [this.names[row], this.ids[row]]);
+	private nameWords: (readonly string[] | undefined)[] = [];
+	private index = new NameIndex();
+	private changed: Float64Array = new Float64Array(0);
+	private spans = new SpanStore();
+	private facets = blankFacets();
+	private order = this.blankOrder();
 	private readonly cache = new Map<string, { version: number; value: unknown }>();
-
-	constructor() {
-		this.facets = Object.fromEntries(FACETS.map((f) => [f.id, new SetColumn(0)])) as Record<FacetId, SetColumn>;
-	}
 
 	/** Takes in many rows at once. */
 	load(rows: Iterable<TableRow>): void {
@@ -65,16 +52,10 @@ export class MaterialTable {
 	/** Puts a row, in place of the one of the same material and person. */
 	put(row: TableRow): void {
 		this.remove(row.id, row.person);
-		const at = this.free.pop() ?? this.size++;
+		const at = this.rows.add(row);
 		if (at >= this.capacity) this.grow(Math.max(64, this.capacity * 2));
-		this.rowOf.set(keyOf(row.id, row.person), at);
-		this.ids[at] = row.id;
-		this.names[at] = row.name;
 		this.nameWords[at] = undefined;
 		this.index.put(at, `${row.name}\n${row.codes}`);
-		this.persons[at] = row.person ?? "";
-		this.texts[at] = `${row.name}\n${row.group}\n${row.codes}\n`.toLowerCase() + row.facts.words;
-		this.reviews[at] = row.review;
 		this.changed[at] = row.changedAt;
 		const { facts } = row;
 		this.facets.library.put(at, [row.library]);
@@ -88,45 +69,54 @@ export class MaterialTable {
 		this.facets.offered.put(at, row.offeredFor);
 		this.facets.marks.put(at, row.marks);
 		this.facets.open.put(at, row.person === null ? facts.open : [...facts.open, "draft"]);
-		this.putSpans(at, facts);
+		this.spans.put(at, facts.spans, this.capacity);
 		this.order.add(at);
 		this.version++;
 	}
 
 	/** Takes a row away; nothing happens when there is none. */
 	remove(id: string, person: string | null): void {
-		const key = keyOf(id, person);
-		const at = this.rowOf.get(key);
+		const at = this.rows.slotOf(id, person);
 		if (at === undefined) return;
 		this.order.remove(at);
-		this.rowOf.delete(key);
-		this.persons[at] = "-";
+		this.rows.remove(at);
 		this.index.remove(at);
-		this.free.push(at);
-		for (const [property, spans] of this.spans) {
-			spans.low[at] = Number.POSITIVE_INFINITY;
-			spans.high[at] = Number.NEGATIVE_INFINITY;
-			spans.working[at] = Number.NaN;
-			if (this.further.get(property)?.delete(at) === true) this.stale.add(property);
-		}
+		this.spans.remove(at);
 		this.version++;
 	}
 
 	clear(): void {
-		for (const key of [...this.rowOf.keys()]) {
-			const [id = "", person = ""] = key.split("\u0000");
-			this.remove(id, person === "" ? null : person);
-		}
-		this.spans.clear();
-		this.further.clear();
+		this.capacity = 0;
+		this.rows = new RowStore();
+		this.nameWords = [];
+		this.index = new NameIndex();
+		this.changed = new Float64Array(0);
+		this.spans = new SpanStore();
+		this.facets = blankFacets();
+		this.order = this.blankOrder();
+		this.version++;
+	}
+
+	private blankOrder(): NameOrder {
+		return new NameOrder((row) => [this.rows.names[row], this.rows.ids[row]]);
+	}
+
+	/** Rows that are drafts of somebody. */
+	drafts(): ReturnType<RowStore["drafts"]> {
+		return this.rows.drafts();
+	}
+
+	/** Reads the words of some names ahead of the first search that is off by a letter; whether any are left. */
+	readSomeNames(most: number): boolean {
+		return this.index.readSome(most);
 	}
 
 	idOf(row: number): string {
-		return this.ids[row];
+		return this.rows.ids[row];
 	}
 
 	nameOf(row: number): string {
-		return this.names[row];
+		return this.rows.names[row];
 	}
 
 	groupOf(row: number): string {
@@ -135,9 +125,7 @@ export class MaterialTable {
 
 	/** The column of a property; undefined when no row has it. */
 	spansOf(property: string): Spans | undefined {
-		const spans = this.spans.get(property);
-		if (spans !== undefined && this.stale.delete(property)) setExtras(spans, this.further.get(property) ?? new Map());
-		return spans;
+		return this.spans.get(property);
 	}
 
 	/** Rows that the seer sees, one byte each: 0, or a number above every count of failed tests. */
@@ -146,11 +134,11 @@ export class MaterialTable {
 			const bytes = new Uint8Array(this.capacity).fill(HIDDEN);
 			const readable = this.facets.library.passing([...seer.libraries], false);
 			let count = 0;
-			for (let i = 0; i < this.size; i++) {
-				const person = this.persons[i];
+			for (let i = 0; i < this.rows.size; i++) {
+				const person = this.rows.persons[i];
 				if (readable[this.facets.library.codes[i]] === 0 || (person !== "" && person !== seer.person)) continue;
 				// my own draft stands in place of what is published
-				if (person === "" && this.rowOf.has(keyOf(this.ids[i], seer.person))) continue;
+				if (person === "" && this.rows.slotOf(this.rows.ids[i], seer.person) !== undefined) continue;
 				bytes[i] = 0;
 				count++;
 			}
@@ -159,7 +147,7 @@ export class MaterialTable {
 	}
 
 	find(query: TableQuery, seer: Seer): TableAnswer {
-		const { size } = this;
+		const { size } = this.rows;
 		const { bytes, count } = this.hiddenFrom(seer);
 		/** Tests that a row fails; HIDDEN and above: not there for this seer. */
 		const fails = bytes.slice();
@@ -184,7 +172,7 @@ export class MaterialTable {
 	countIds(rows: Int32Array, ids: ReadonlySet<string>): number {
 		if (ids.size === 0) return 0;
 		let count = 0;
-		for (const row of rows) count += +ids.has(this.ids[row]);
+		for (const row of rows) count += +ids.has(this.rows.ids[row]);
 		return count;
 	}
 
@@ -192,8 +180,8 @@ export class MaterialTable {
 	countOverdue(rows: Int32Array, before: string): number {
 		let count = 0;
 		for (const row of rows) {
-			const review = this.reviews[row];
-			count += +(review != null && review < before);
+			const review = this.rows.reviews[row];
+			count += +(review !== "" && review < before);
 		}
 		return count;
 	}
@@ -210,19 +198,19 @@ export class MaterialTable {
 		const { codes, sets } = this.facets.marks;
 		const retired = sets.map((words) => words.includes("retired"));
 		const rows: number[] = [];
-		for (let i = 0; i < this.size; i++) if (bytes[i] === 0 && this.persons[i] !== "-" && !retired[codes[i]]) rows.push(i);
+		for (let i = 0; i < this.rows.size; i++) if (bytes[i] === 0 && !this.rows.isFree(i) && !retired[codes[i]]) rows.push(i);
 		return {
 			rows: Int32Array.from(rows),
 			words: (row) => this.nameWordsOf(row),
 			family: (row) => this.facets.family.codes[row],
-			columns: new Map([...this.spans].map(([property, spans]) => [property, spans.working])),
+			columns: this.spans.working(),
 		};
 	}
 
 	private nameWordsOf(row: number): readonly string[] {
 		const known = this.nameWords[row];
 		if (known !== undefined) return known;
-		const words = wordsOfName(this.names[row]);
+		const words = wordsOfName(this.rows.names[row]);
 		this.nameWords[row] = words;
 		return words;
 	}
@@ -239,8 +227,8 @@ export class MaterialTable {
 	private failSpan(property: string, low: number | null, high: number | null, fails: Uint8Array): void {
 		const spans = this.spansOf(property);
 		const [from, to] = [low ?? Number.NEGATIVE_INFINITY, high ?? Number.POSITIVE_INFINITY];
-		if (spans !== undefined) failOutside(spans, this.size, from, to, fails);
-		else for (let i = 0; i < this.size; i++) fails[i] += 1;
+		if (spans !== undefined) failOutside(spans, this.rows.size, from, to, fails);
+		else for (let i = 0; i < this.rows.size; i++) fails[i] += 1;
 	}
 
 	private failFacets(query: TableQuery, fails: Uint8Array, which: Uint8Array): void {
@@ -249,7 +237,7 @@ export class MaterialTable {
 			if (wanted.length === 0) return;
 			const { codes } = this.facets[facet.id];
 			const passing = this.facets[facet.id].passing(wanted, facet.all);
-			for (let i = 0; i < this.size; i++) {
+			for (let i = 0; i < this.rows.size; i++) {
 				if (passing[codes[i]] !== 0) continue;
 				fails[i]++;
 				which[i] = facet.all ? 0 : f + 1;
@@ -259,13 +247,13 @@ export class MaterialTable {
 
 	private failOthers(query: TableQuery, fails: Uint8Array): void {
 		const misses = this.textMisses(query.text);
-		if (misses !== null) for (let i = 0; i < this.size; i++) fails[i] += misses[i];
-		if (query.only !== undefined) for (let i = 0; i < this.size; i++) fails[i] += query.only.has(this.ids[i]) ? 0 : 1;
+		if (misses !== null) for (let i = 0; i < this.rows.size; i++) fails[i] += misses[i];
+		if (query.only !== undefined) for (let i = 0; i < this.rows.size; i++) fails[i] += query.only.has(this.rows.ids[i]) ? 0 : 1;
 		if (query.reviewBefore !== undefined) {
 			const { reviewBefore } = query;
-			for (let i = 0; i < this.size; i++) {
-				const review = this.reviews[i];
-				fails[i] += review != null && review < reviewBefore ? 0 : 1;
+			for (let i = 0; i < this.rows.size; i++) {
+				const review = this.rows.reviews[i];
+				fails[i] += review !== "" && review < reviewBefore ? 0 : 1;
 			}
 		}
 	}
@@ -279,7 +267,8 @@ export class MaterialTable {
 		if (pieces.length === 0) return null;
 		return this.cached(`text ${pieces.join(" ")}`, () => {
 			const misses = new Uint8Array(this.capacity);
-			for (let i = 0; i < this.size; i++) misses[i] = pieces.every((p) => this.texts[i].includes(p)) ? 0 : 1;
+			const texts = this.rows.texts.all();
+			for (let i = 0; i < this.rows.size; i++) misses[i] = pieces.every((p) => texts[i]?.includes(p)) ? 0 : 1;
 			return misses;
 		});
 	}
@@ -341,41 +330,53 @@ export class MaterialTable {
 		return rows;
 	}
 
-	private putSpans(at: number, facts: TableFacts): void {
-		const extra = new Map<string, [number, number][]>();
-		for (const [property, low, high, working] of facts.spans) {
-			const from = low ?? Number.NEGATIVE_INFINITY;
-			const to = high ?? Number.POSITIVE_INFINITY;
-			const extras = extra.get(property);
-			if (extras !== undefined) {
-				extras.push([from, to]);
-				continue;
-			}
-			extra.set(property, []);
-			let spans = this.spans.get(property);
-			if (spans === undefined) {
-				spans = blankSpans(this.capacity);
-				this.spans.set(property, spans);
-			}
-			spans.low[at] = from;
-			spans.high[at] = to;
-			spans.working[at] = working ?? Number.NaN;
-		}
-		for (const [property, ends] of extra) {
-			if (ends.length === 0) continue;
-			const rows = this.further.get(property) ?? new Map();
-			this.further.set(property, rows.set(at, ends));
-			this.stale.add(property);
-		}
-	}
-
 	private grow(capacity: number): void {
 		this.capacity = capacity;
 		const changed = new Float64Array(capacity);
 		changed.set(this.changed);
 		this.changed = changed;
 		for (const column of Object.values(this.facets)) column.grow(capacity);
-		for (const [property, spans] of this.spans) this.spans.set(property, grownSpans(spans, capacity));
+		this.spans.grow(capacity);
+	}
+
+	/** All that the table holds, as lists that it shares; nothing may change it until they are written. */
+	image(): TableImage {
+		const { size } = this.rows;
+		// room for new ones too, so that the first put after taking it back need not move everything
+		const room = Math.min(this.capacity, size + Math.max(64, size >> 4));
+		const rows = this.rows.image();
+		const numbers = new Map<string, Numbers>(rows.numbers);
+		const strings = new Map<string, readonly string[]>(rows.strings);
+		numbers.set("changed", this.changed.subarray(0, room));
+		numbers.set("order", this.order.rows());
+		strings.set("folded", this.index.image(size));
+		for (const [id, column] of Object.entries(this.facets)) {
+			numbers.set(`facet.${id}`, column.codes.subarray(0, room));
+			strings.set(
+				`facet.${id}`,
+				column.sets.map((words) => JSON.stringify(words)),
+			);
+		}
+		const spans = this.spans.image(room);
+		strings.set("properties", spans.properties);
+		for (const [name, column] of spans.numbers) numbers.set(name, column);
+		return { numbers, strings };
+	}
+
+	/** Takes the place of all that the table held. The image's columns become the table's own. */
+	restore(stored: StoredTable): void {
+		this.clear();
+		const column = <T extends Numbers>(name: string): T => stored.numbers.get(name) as T;
+		this.rows = RowStore.from(stored);
+		this.changed = column("changed");
+		this.capacity = this.changed.length;
+		this.index.restore(() => stored.strings("folded"), this.rows.size);
+		for (const { id } of FACETS) {
+			const sets = stored.strings(`facet.${id}`).map((words) => JSON.parse(words) as string[]);
+			this.facets[id] = SetColumn.from(column(`facet.${id}`), sets);
+		}
+		this.spans = SpanStore.from(stored);
+		this.order.restore(column("order"));
 	}
 
 	/** Something made from all rows, kept while the table stays as it is. A handful of the latest is enough. */
@@ -390,6 +391,6 @@ export class MaterialTable {
 	}
 }
 
-function keyOf(id: string, person: string | null): string {
-	return `${id}\u0000${person ?? ""}`;
+function blankFacets(): Record<FacetId, SetColumn> {
+	return Object.fromEntries(FACETS.map((f) => [f.id, new SetColumn(0)])) as Record<FacetId, SetColumn>;
 }

@@ -1,0 +1,84 @@
+import { LateStrings, type Numbers, type StoredTable } from "./image";
+import type { TableRow } from "./query";
+
+/** A slot that is not in use. */
+const FREE = "-";
+
+/** Slots of rows, and what each says in words. */
+export class RowStore {
+	/** Rows from the start that may be in use. */
+	size = 0;
+	readonly ids: string[] = [];
+	readonly names: string[] = [];
+	/** "" for a published row. */
+	readonly persons: string[] = [];
+	/** "" where none is planned. */
+	readonly reviews: string[] = [];
+	/** What a text filter looks in, in small letters. */
+	texts = new LateStrings();
+	private readonly free: number[] = [];
+	private readonly slots = new Map<string, number>();
+
+	/** The slot of a row; undefined when there is none. */
+	slotOf(id: string, person: string | null): number | undefined {
+		return this.slots.get(keyOf(id, person));
+	}
+
+	isFree(at: number): boolean {
+		return this.persons[at] === FREE;
+	}
+
+	/** Puts a row that is not there yet, and tells its slot. */
+	add(row: TableRow): number {
+		const at = this.free.pop() ?? this.size++;
+		this.slots.set(keyOf(row.id, row.person), at);
+		this.ids[at] = row.id;
+		this.names[at] = row.name;
+		this.persons[at] = row.person ?? "";
+		this.texts.set(at, `${row.name}\n${row.group}\n${row.codes}\n`.toLowerCase() + row.facts.words);
+		this.reviews[at] = row.review ?? "";
+		return at;
+	}
+
+	remove(at: number): void {
+		this.slots.delete(keyOf(this.ids[at], this.persons[at]));
+		this.persons[at] = FREE;
+		this.free.push(at);
+	}
+
+	/** Drafts that stand beside their materials. */
+	drafts(): readonly { readonly id: string; readonly person: string }[] {
+		return this.persons.flatMap((person, at) => (person === "" || person === FREE ? [] : [{ id: this.ids[at], person }]));
+	}
+
+	image(): { readonly numbers: ReadonlyMap<string, Numbers>; readonly strings: ReadonlyMap<string, readonly string[]> } {
+		const texts = this.texts.all();
+		return {
+			numbers: new Map([["free", Int32Array.from(this.free)]]),
+			strings: new Map([
+				["ids", this.ids],
+				["names", this.names],
+				["persons", this.persons],
+				["reviews", this.reviews],
+				["texts", Array.from({ length: this.size }, (_, at) => texts[at] ?? "")],
+			]),
+		};
+	}
+
+	static from(stored: StoredTable): RowStore {
+		const rows = new RowStore();
+		for (const name of ["ids", "names", "persons", "reviews"] as const) {
+			const list = stored.strings(name);
+			for (let at = 0; at < list.length; at++) rows[name][at] = list[at];
+		}
+		rows.size = rows.ids.length;
+		rows.texts = new LateStrings(() => stored.strings("texts"));
+		for (const at of stored.numbers.get("free") ?? []) rows.free.push(at);
+		for (let at = 0; at < rows.size; at++) if (!rows.isFree(at)) rows.slots.set(keyOf(rows.ids[at], rows.persons[at]), at);
+		return rows;
+	}
+}
+
+function keyOf(id: string, person: string | null): string {
+	return `${id}\u0000${person ?? ""}`;
+}

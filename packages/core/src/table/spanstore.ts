@@ -1,0 +1,97 @@
+import type { TableFacts } from "./facts";
+import type { Numbers, StoredTable } from "./image";
+import { blankSpans, extrasOf, type Further, grownSpans, type Spans, setExtras } from "./spans";
+
+const PARTS = ["low", "high", "working", "extraRow", "extraLow", "extraHigh"] as const;
+/** Those that have a place for every row. */
+const BY_ROW: readonly string[] = PARTS.slice(0, 3);
+
+/** The columns of all properties that some row has. */
+export class SpanStore {
+	private readonly columns = new Map<string, Spans>();
+	/** Values of a property beside the first; laid out anew when next asked for. */
+	private readonly further = new Map<string, Further>();
+	private readonly stale = new Set<string>();
+
+	/** The column of a property; undefined when no row has it. */
+	get(property: string): Spans | undefined {
+		const spans = this.columns.get(property);
+		if (spans !== undefined && this.stale.delete(property)) setExtras(spans, this.furtherOf(property, spans));
+		return spans;
+	}
+
+	/** What each property works with, by row. */
+	working(): ReadonlyMap<string, Float64Array> {
+		return new Map([...this.columns].map(([property, spans]) => [property, spans.working]));
+	}
+
+	/** @param capacity rows that a new column has room for */
+	put(at: number, spans: TableFacts["spans"], capacity: number): void {
+		const extra = new Map<string, [number, number][]>();
+		for (const [property, low, high, working] of spans) {
+			const from = low ?? Number.NEGATIVE_INFINITY;
+			const to = high ?? Number.POSITIVE_INFINITY;
+			const extras = extra.get(property);
+			if (extras !== undefined) {
+				extras.push([from, to]);
+				continue;
+			}
+			extra.set(property, []);
+			let column = this.columns.get(property);
+			if (column === undefined) {
+				column = blankSpans(capacity);
+				this.columns.set(property, column);
+			}
+			column.low[at] = from;
+			column.high[at] = to;
+			column.working[at] = working ?? Number.NaN;
+		}
+		for (const [property, ends] of extra) {
+			if (ends.length === 0) continue;
+			this.furtherOf(property, this.columns.get(property) as Spans).set(at, ends);
+			this.stale.add(property);
+		}
+	}
+
+	remove(at: number): void {
+		for (const [property, spans] of this.columns) {
+			spans.low[at] = Number.POSITIVE_INFINITY;
+			spans.high[at] = Number.NEGATIVE_INFINITY;
+			spans.working[at] = Number.NaN;
+			if (this.furtherOf(property, spans).delete(at)) this.stale.add(property);
+		}
+	}
+
+	grow(capacity: number): void {
+		for (const property of this.columns.keys()) this.columns.set(property, grownSpans(this.get(property) as Spans, capacity));
+	}
+
+	/** @param room rows that are kept of each column */
+	image(room: number): { readonly properties: readonly string[]; readonly numbers: readonly (readonly [string, Numbers])[] } {
+		const properties = [...this.columns.keys()];
+		const numbers = properties.flatMap((property) => {
+			const spans = this.get(property) as Spans;
+			return PARTS.map((part): [string, Numbers] => [
+				`${part}.${property}`,
+				BY_ROW.includes(part) ? spans[part].subarray(0, room) : spans[part],
+			]);
+		});
+		return { properties, numbers };
+	}
+
+	static from(stored: StoredTable): SpanStore {
+		const store = new SpanStore();
+		for (const property of stored.strings("properties")) {
+			const spans = Object.fromEntries(PARTS.map((part) => [part, stored.numbers.get(`${part}.${property}`)]));
+			store.columns.set(property, spans as Spans);
+		}
+		return store;
+	}
+
+	/** Further values of a property by row; those that came with an image are read off its column. */
+	private furtherOf(property: string, spans: Spans): Further {
+		const known = this.further.get(property) ?? extrasOf(spans);
+		this.further.set(property, known);
+		return known;
+	}
+}
