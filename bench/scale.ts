@@ -1,6 +1,8 @@
+import { rmSync } from "node:fs";
 import { random } from "./lib/crowd";
 import { crowdInstallation } from "./lib/crowd-db";
 import { projectsOn } from "./lib/projects";
+import { startsOn } from "./lib/starts";
 import { quantile } from "./lib/team";
 
 /**
@@ -75,7 +77,7 @@ async function measure(count: number): Promise<Readonly<Record<string, number>>>
 			).ms;
 		},
 	};
-	const figures: Record<string, number> = { start_ms: crowd.loadMs };
+	const figures: Record<string, number> = {};
 	for (const [name, question] of Object.entries(questions).filter(([n]) => (process.env.ONLY ?? n).split(",").includes(n))) {
 		if (process.env.TRACE) console.error(count, name);
 		await question();
@@ -87,7 +89,9 @@ async function measure(count: number): Promise<Readonly<Record<string, number>>>
 	const began = performance.now();
 	await ask("/libraries/library-0/duplicates");
 	figures.duplicates_of_a_library_ms = Math.round(performance.now() - began);
-	await crowd.close();
+	await crowd.stop();
+	Object.assign(figures, await startsOn(crowd.dataDir, Math.ceil(ROUNDS / 4)));
+	rmSync(crowd.dataDir, { recursive: true, force: true });
 	return figures;
 }
 

@@ -101,10 +101,15 @@ export async function crowdInstallation(count: number, webRoot: string | null) {
 		/** Whoever shows these is the first person. */
 		headers: { Authorization: `Bearer ${await scriptToken(ctx)}` },
 		base: `http://127.0.0.1:${(server.address() as AddressInfo).port}`,
-		async close() {
+		dataDir,
+		/** The data stay. */
+		async stop() {
 			server.close();
 			server.closeAllConnections();
 			await installation.close();
+		},
+		async close() {
+			await this.stop();
 			rmSync(dataDir, { recursive: true, force: true });
 		},
 	};

@@ -6,7 +6,7 @@ import { join } from "node:path";
 
 const root = process.cwd();
 
-/** The real server process with the demo's data, in a folder of its own. */
+/** The real server process. */
 export type ServerProcess = {
 	readonly dataDir: string;
 	readonly base: string;
@@ -20,8 +20,11 @@ export type ServerProcess = {
 	remove(): void;
 };
 
-export async function serverProcess(): Promise<ServerProcess> {
-	const dataDir = mkdtempSync(join(tmpdir(), "alvek-load-"));
+/** @param main the demo, which fills its folder with its data, unless another is named */
+export async function serverProcess(
+	dataDir = mkdtempSync(join(tmpdir(), "alvek-load-")),
+	main = "demo/dist/main.js",
+): Promise<ServerProcess> {
 	const port = await freePort();
 	let child: ChildProcess | null = null;
 	// whatever ends this process ends the server with it
@@ -45,7 +48,7 @@ export async function serverProcess(): Promise<ServerProcess> {
 		async start() {
 			const started = spawn(
 				process.execPath,
-				[...(process.env.PROF ? ["--cpu-prof", "--cpu-prof-dir=/tmp/prof"] : []), join(root, "demo/dist/main.js")],
+				[...(process.env.PROF ? ["--cpu-prof", "--cpu-prof-dir=/tmp/prof"] : []), join(root, main)],
 				{
 					env: { ...process.env, ALVEK_DATA: dataDir, PORT: String(port) },
 					stdio: ["ignore", "pipe", "inherit"],

@@ -14,6 +14,7 @@ import { createJobs } from "./jobs/service";
 import { type BackupState, refuseUnfinished } from "./keeping";
 import { createHub, type Hub } from "./live/hub";
 import { tableFinding } from "./materials/finding";
+import { imageKeeper } from "./materials/keeper";
 import { createServices, type Services } from "./services";
 
 export type Installation = {
@@ -64,6 +65,10 @@ function inFolder(cause: unknown, dataDir: string): unknown {
 	return issue === null || issue.path !== undefined ? cause : new Fault({ ...issue, path: dataDir });
 }
 
+/** The index is kept for the next start every so often, when more than so many materials changed. */
+const KEEP_INDEX_MS = 30 * 60_000;
+const KEPT_AFTER = 200;
+
 async function openOn(db: Db, hold: Hold, options: InstallationOptions): Promise<Installation> {
 	const { dataDir, version, backups } = options;
 	await migrate(db);
@@ -72,8 +77,13 @@ async function openOn(db: Db, hold: Hold, options: InstallationOptions): Promise
 	const jobs = createJobs(db, blobs, kernel);
 	await jobs.interruptLeftovers();
 	await blobs.sweep(new Set((await db.all<{ hash: string }>("SELECT hash FROM blob")).map((b) => b.hash)));
-	const finding = tableFinding(db);
-	await finding.load();
+	const finding = tableFinding(db, imageKeeper(db, join(dataDir, "index.table")));
+	await finding.start();
+	const keepIndex = (changes: number): Promise<void> =>
+		// without it the next start only takes longer
+		finding.keep(changes).catch((cause) => process.emitWarning(`The index of materials could not be kept: ${String(cause)}`));
+	const keeping = setInterval(() => keepIndex(KEPT_AFTER), KEEP_INDEX_MS).unref();
+	void keepIndex(KEPT_AFTER).then(() => finding.warm());
 	const health = (): Promise<Health> =>
 		healthOf({ db, dataDir, version, ...(backups === undefined ? {} : { backups }) }, Date.now());
 	const services = createServices({ finding, blobs, jobs, version, demo: options.demo === true, health });
@@ -87,9 +97,11 @@ async function openOn(db: Db, hold: Hold, options: InstallationOptions): Promise
 		idle: jobs.idle,
 		reload: () => finding.load(),
 		async close() {
+			clearInterval(keeping);
 			await kernel.close();
 			await jobs.idle();
 			await hub.close();
+			await keepIndex(0);
 			await db.close();
 			await hold.release();
 		},

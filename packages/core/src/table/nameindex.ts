@@ -76,13 +76,11 @@ export class NameIndex {
 			found.push({ row, rank: rankIn(text, query, words ? pieces : null) });
 		}
 		if (found.length < ENOUGH) found.push(...this.close(pieces, sees, new Set(found.map((f) => f.row))));
-		return found.sort((a, b) => a.rank - b.rank || this.chiefLength(a.row) - this.chiefLength(b.row)).slice(0, most);
-	}
-
-	private chiefLength(row: number): number {
-		const text = this.texts.get(row) ?? "";
-		const end = text.indexOf("\n");
-		return end < 0 ? text.length : end;
+		// shorter names first; those of one length by their letters, so that the order does not hang on when they came in
+		const chief = (row: number): string => this.texts.get(row)?.split("\n", 1)[0] ?? "";
+		const named = found.map((f) => ({ ...f, name: chief(f.row) }));
+		named.sort((a, b) => a.rank - b.rank || a.name.length - b.name.length || (a.name < b.name ? -1 : a.name > b.name ? 1 : 0));
+		return named.slice(0, most).map(({ row, rank }) => ({ row, rank }));
 	}
 
 	private wordsAt(row: number): ReadonlySet<string> {

@@ -8,20 +8,28 @@ const FREE = "-";
 export class RowStore {
 	/** Rows from the start that may be in use. */
 	size = 0;
-	readonly ids: string[] = [];
-	readonly names: string[] = [];
+	ids: string[] = [];
+	names: string[] = [];
 	/** "" for a published row. */
-	readonly persons: string[] = [];
+	persons: string[] = [];
 	/** "" where none is planned. */
-	readonly reviews: string[] = [];
+	reviews: string[] = [];
 	/** What a text filter looks in, in small letters. */
 	texts = new LateStrings();
 	private readonly free: number[] = [];
-	private readonly slots = new Map<string, number>();
+	/** Null: to be read off the rows when first asked for. */
+	private known: Map<string, number> | null = new Map();
 
 	/** The slot of a row; undefined when there is none. */
 	slotOf(id: string, person: string | null): number | undefined {
-		return this.slots.get(keyOf(id, person));
+		return this.slots().get(keyOf(id, person));
+	}
+
+	private slots(): Map<string, number> {
+		if (this.known !== null) return this.known;
+		this.known = new Map();
+		for (let at = 0; at < this.size; at++) if (!this.isFree(at)) this.known.set(keyOf(this.ids[at], this.persons[at]), at);
+		return this.known;
 	}
 
 	isFree(at: number): boolean {
@@ -30,8 +38,9 @@ export class RowStore {
 
 	/** Puts a row that is not there yet, and tells its slot. */
 	add(row: TableRow): number {
+		const slots = this.slots();
 		const at = this.free.pop() ?? this.size++;
-		this.slots.set(keyOf(row.id, row.person), at);
+		slots.set(keyOf(row.id, row.person), at);
 		this.ids[at] = row.id;
 		this.names[at] = row.name;
 		this.persons[at] = row.person ?? "";
@@ -41,14 +50,17 @@ export class RowStore {
 	}
 
 	remove(at: number): void {
-		this.slots.delete(keyOf(this.ids[at], this.persons[at]));
+		this.slots().delete(keyOf(this.ids[at], this.persons[at]));
 		this.persons[at] = FREE;
 		this.free.push(at);
 	}
 
 	/** Drafts that stand beside their materials. */
 	drafts(): readonly { readonly id: string; readonly person: string }[] {
-		return this.persons.flatMap((person, at) => (person === "" || person === FREE ? [] : [{ id: this.ids[at], person }]));
+		const drafts: { id: string; person: string }[] = [];
+		for (let at = 0; at < this.size; at++)
+			if (this.persons[at] !== "" && !this.isFree(at)) drafts.push({ id: this.ids[at], person: this.persons[at] });
+		return drafts;
 	}
 
 	image(): { readonly numbers: ReadonlyMap<string, Numbers>; readonly strings: ReadonlyMap<string, readonly string[]> } {
@@ -67,14 +79,11 @@ export class RowStore {
 
 	static from(stored: StoredTable): RowStore {
 		const rows = new RowStore();
-		for (const name of ["ids", "names", "persons", "reviews"] as const) {
-			const list = stored.strings(name);
-			for (let at = 0; at < list.length; at++) rows[name][at] = list[at];
-		}
+		for (const name of ["ids", "names", "persons", "reviews"] as const) rows[name] = [...stored.strings(name)];
 		rows.size = rows.ids.length;
 		rows.texts = new LateStrings(() => stored.strings("texts"));
 		for (const at of stored.numbers.get("free") ?? []) rows.free.push(at);
-		for (let at = 0; at < rows.size; at++) if (!rows.isFree(at)) rows.slots.set(keyOf(rows.ids[at], rows.persons[at]), at);
+		rows.known = null;
 		return rows;
 	}
 }

@@ -133,12 +133,13 @@ export class MaterialTable {
 		return this.cached(`hidden ${seer.person} ${[...seer.libraries].sort().join(" ")}`, () => {
 			const bytes = new Uint8Array(this.capacity).fill(HIDDEN);
 			const readable = this.facets.library.passing([...seer.libraries], false);
+			const drafted = new Set(this.rows.drafts().flatMap((d) => (d.person === seer.person ? [d.id] : [])));
 			let count = 0;
 			for (let i = 0; i < this.rows.size; i++) {
 				const person = this.rows.persons[i];
 				if (readable[this.facets.library.codes[i]] === 0 || (person !== "" && person !== seer.person)) continue;
 				// my own draft stands in place of what is published
-				if (person === "" && this.rows.slotOf(this.rows.ids[i], seer.person) !== undefined) continue;
+				if (person === "" && drafted.has(this.rows.ids[i])) continue;
 				bytes[i] = 0;
 				count++;
 			}

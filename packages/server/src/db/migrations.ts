@@ -185,6 +185,36 @@ const MIGRATIONS: readonly { readonly name: string; readonly statements: readonl
 			`CREATE INDEX assignment_project ON assignment (project_id)`,
 		],
 	},
+	{
+		name: "009-kept-index",
+		statements: [
+			// which image of the table of materials belongs to these data, and up to which note it knows of changes
+			`CREATE TABLE index_image (id INTEGER PRIMARY KEY CHECK (id = 1), stamp TEXT NOT NULL, seq INTEGER NOT NULL, version INTEGER NOT NULL)`,
+			// the same material may stand here many times: a trigger inherits how the statement that fires it treats conflicts
+			`CREATE TABLE index_mark (seq INTEGER PRIMARY KEY AUTOINCREMENT, material_id TEXT NOT NULL)`,
+			...(["INSERT", "UPDATE", "DELETE"] as const).flatMap((when) => {
+				const row = when === "DELETE" ? "OLD" : "NEW";
+				const marks = (table: string, id: string): string =>
+					`CREATE TRIGGER mark_${table}_${when.toLowerCase()} AFTER ${when} ON ${table}
+						BEGIN INSERT INTO index_mark (material_id) VALUES (${row}.${id}); END`;
+				return [
+					marks("material", "id"),
+					marks("revision", "material_id"),
+					marks("draft", "material_id"),
+					marks("working_list", "material_id"),
+					// what a material is ready for goes with them
+					`CREATE TRIGGER mark_own_property_${when.toLowerCase()} AFTER ${when} ON own_property BEGIN
+						INSERT INTO index_mark (material_id) SELECT id FROM material WHERE library_id = ${row}.library_id;
+						DELETE FROM facts WHERE revision_id IN
+							(SELECT r.id FROM revision r JOIN material m ON m.id = r.material_id WHERE m.library_id = ${row}.library_id);
+					END`,
+				];
+			}),
+			// a path is made of the names above, so all of the library may stand elsewhere
+			`CREATE TRIGGER mark_group AFTER UPDATE OF name, parent_id ON library_group
+				BEGIN INSERT INTO index_mark (material_id) SELECT id FROM material WHERE library_id = NEW.library_id; END`,
+		],
+	},
 ];
 
 /**

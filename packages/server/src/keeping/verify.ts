@@ -140,8 +140,10 @@ async function rebuild(db: Db): Promise<number> {
 	if ((await db.one("SELECT 1 AS x FROM migration WHERE name = $name", { name: NEWEST })) === null) return 0;
 	await db.transaction(async (sql) => {
 		await sql.run("DELETE FROM facts");
+		// the index that a start stands on is derived too
+		await sql.run("DELETE FROM index_image");
 		return { commit: true, value: null };
 	});
-	await tableFinding(db).load();
+	await tableFinding(db, null).load();
 	return (await db.one<{ n: number }>("SELECT COUNT(*) AS n FROM facts"))?.n ?? 0;
 }

@@ -18,6 +18,7 @@ import {
 	withAbove,
 } from "@alvek/core/table";
 import type { Db, Sql } from "../db/connection";
+import type { Keeper } from "./keeper";
 import { facetsOf, groupRuns, libraryNames, slim } from "./page";
 import { type Parsed, ParsedRevisions } from "./parsed";
 import {
@@ -33,7 +34,6 @@ import {
 	factsPage,
 	type GroupRecord,
 	type ListedRecord,
-	materialById,
 	materialsByIds,
 	storeFacts,
 } from "./store";
@@ -59,8 +59,14 @@ export type FindQuery = {
 
 /** The one door to finding materials. Rights come in as the libraries that may be seen; drafts are the asker's own. */
 export type Finding = {
+	/** Stands on the kept table where there is one, and reads everything otherwise. */
+	start(): Promise<void>;
 	/** Reads everything anew; `facts` are made again where they are missing or of another version. */
 	load(): Promise<void>;
+	/** Keeps the table for the next start, when more than so many materials changed since it was kept. */
+	keep(changes: number): Promise<void>;
+	/** Makes ready, bit by bit, what the first search that is off by a letter would have to wait for. */
+	warm(): Promise<void>;
 	/** Own properties of a library changed, and with them what its materials are ready for. */
 	reloadLibrary(id: string): Promise<void>;
 	/** Groups were renamed, moved or taken away: materials in them stand under other paths. */
@@ -84,10 +90,13 @@ export type Finding = {
 };
 
 const PAGE = 5000;
+/** Names whose words are read before others are answered. */
+const WARM = 500;
 /** Look-alikes whose documents are read. */
 const MOST_ALIKE = 200;
 
-export function tableFinding(db: Db): Finding {
+/** @param keeper where the table is kept between two runs; null: nowhere */
+export function tableFinding(db: Db, keeper: Keeper | null): Finding {
 	const table = new MaterialTable();
 	/** Tells two runs of the server apart, whose versions both begin at nothing. */
 	const run = Date.now().toString(36);
@@ -154,67 +163,117 @@ export function tableFinding(db: Db): Finding {
 		return records.map((r) => made.get(r.revision_id) ?? (JSON.parse((r.facts as Buffer).toString("utf8")) as TableFacts));
 	};
 
-	const putDrafts = async (records: readonly DraftRecord[]): Promise<void> => {
-		for (const draft of records) {
-			const record = await materialById(db, draft.material_id);
-			if (record === null || record.removed_at !== null) continue;
+	const draftRows = async (records: readonly DraftRecord[]): Promise<readonly TableRow[]> => {
+		const materials = await materialsByIds(db, [...new Set(records.map((d) => d.material_id))], "");
+		const byId = new Map(materials.map((m) => [m.id, m]));
+		return records.flatMap((draft) => {
+			const record = byId.get(draft.material_id);
+			if (record === undefined) return [];
 			const changedAt = Math.max(Date.parse(draft.saved_at), Date.parse(record.changed_at));
 			const { facts } = draftFacts(draft, record.library_id);
-			table.put({ ...tableRow(record, draft.person_id, facts), changedAt });
-			drafters.set(record.id, (drafters.get(record.id) ?? new Set()).add(draft.person_id));
-		}
+			return [{ ...tableRow(record, draft.person_id, facts), changedAt }];
+		});
 	};
 
+	const putRow = (row: TableRow): void => {
+		table.put(row);
+		if (row.person !== null) drafters.set(row.id, (drafters.get(row.id) ?? new Set()).add(row.person));
+	};
+
+	/** Changes of the table one after the other: of two that read the same material, the later one has to be put last. */
+	let turn: Promise<unknown> = Promise.resolve();
+	const inTurn = <T>(work: () => Promise<T>): Promise<T> => {
+		const next = turn.then(work);
+		turn = next.catch(() => undefined);
+		return next;
+	};
+
+	const forget = (): void => {
+		drafts.clear();
+		parsed.clear();
+		drafters.clear();
+	};
+
+	const loadAll = async (): Promise<void> => {
+		await keeper?.begin();
+		await loadBeside();
+		own = await ownByLibrary(db);
+		forget();
+		table.clear();
+		const count = await db.one<{ n: number }>("SELECT COUNT(*) AS n FROM material WHERE removed_at IS NULL");
+		table.beginLoad(count?.n ?? 0);
+		for (let after = 0; ; ) {
+			const page = await factsPage(db, FACTS_VERSION, after, PAGE);
+			const facts = await factsFor(page);
+			for (const [i, record] of page.entries()) putRow(tableRow(record, null, facts[i] as TableFacts));
+			if (page.length < PAGE) break;
+			after = page.at(-1)?.at ?? after;
+		}
+		for (const row of await draftRows(await allDrafts(db))) putRow(row);
+		table.endLoad();
+	};
+
+	const refreshSome = async (ids: readonly string[]): Promise<void> => {
+		const records = await factsByIds(db, FACTS_VERSION, ids);
+		const facts = await factsFor(records);
+		const rows = records.map((record, i) => tableRow(record, null, facts[i] as TableFacts));
+		rows.push(...(await draftRows(await draftsOn(db, ids))));
+		// from here on nothing is waited for: whoever asks finds them as they were or as they are
+		table.beginLoad(0);
+		for (const id of ids) {
+			table.remove(id, null);
+			for (const person of drafters.get(id) ?? []) table.remove(id, person);
+			drafters.delete(id);
+		}
+		for (const row of rows) putRow(row);
+		table.endLoad();
+	};
+
+	const refreshAll = async (ids: readonly string[]): Promise<void> => {
+		await loadBeside();
+		for (let from = 0; from < ids.length; from += PAGE) await refreshSome(ids.slice(from, from + PAGE));
+	};
+
+	const idsWhere = async (condition: string, values: Record<string, string>): Promise<readonly string[]> =>
+		(await db.all<{ id: string }>(`SELECT id FROM material WHERE removed_at IS NULL AND ${condition}`, values)).map((m) => m.id);
+
 	const finding: Finding = {
-		async load() {
-			await loadBeside();
-			own = await ownByLibrary(db);
-			drafts.clear();
-			parsed.clear();
-			drafters.clear();
-			table.clear();
-			const count = await db.one<{ n: number }>("SELECT COUNT(*) AS n FROM material WHERE removed_at IS NULL");
-			table.beginLoad(count?.n ?? 0);
-			for (let after = 0; ; ) {
-				const page = await factsPage(db, FACTS_VERSION, after, PAGE);
-				const facts = await factsFor(page);
-				for (const [i, record] of page.entries()) table.put(tableRow(record, null, facts[i] as TableFacts));
-				if (page.length < PAGE) break;
-				after = page.at(-1)?.at ?? after;
-			}
-			table.endLoad();
-			await putDrafts(await allDrafts(db));
+		start: () =>
+			inTurn(async () => {
+				const kept = (await keeper?.take()) ?? null;
+				if (kept === null) return loadAll();
+				own = await ownByLibrary(db);
+				forget();
+				table.restore(kept.table);
+				for (const { id, person } of table.drafts()) drafters.set(id, (drafters.get(id) ?? new Set()).add(person));
+				await refreshAll(kept.changed);
+			}),
+		load: () => inTurn(loadAll),
+		keep: (changes) =>
+			inTurn(async () => {
+				const behind = await keeper?.behind();
+				if (behind === undefined || (behind !== null && behind <= changes)) return;
+				await keeper?.keep(table, refreshAll);
+			}),
+		async warm() {
+			while (table.readSomeNames(WARM)) await new Promise(setImmediate);
 		},
-		async reloadLibrary(id) {
-			await db.run(
-				`DELETE FROM facts WHERE revision_id IN (SELECT r.id FROM revision r JOIN material m ON m.id = r.material_id WHERE m.library_id = $id)`,
-				{ id },
-			);
-			await finding.load();
-		},
-		async reloadGroups() {
-			const before = new Map([...groups.keys()].map((id) => [id, groupPath(id, groups)]));
-			await loadBeside();
-			// only what stands under another path than before
-			const moved = [...new Set([...before.keys(), ...groups.keys()])].filter((id) => before.get(id) !== groupPath(id, groups));
-			const rows = await db.all<{ id: string }>(
-				"SELECT id FROM material WHERE removed_at IS NULL AND group_id IN (SELECT value FROM json_each($moved))",
-				{ moved: JSON.stringify(moved) },
-			);
-			await finding.refresh(rows.map((r) => r.id));
-		},
-		async refresh(ids) {
-			await loadBeside();
-			for (const id of ids) {
-				table.remove(id, null);
-				for (const person of drafters.get(id) ?? []) table.remove(id, person);
-				drafters.delete(id);
-			}
-			const records = await factsByIds(db, FACTS_VERSION, ids);
-			const facts = await factsFor(records);
-			for (const [i, record] of records.entries()) table.put(tableRow(record, null, facts[i] as TableFacts));
-			await putDrafts(await draftsOn(db, ids));
-		},
+		reloadLibrary: (id) =>
+			inTurn(async () => {
+				own = await ownByLibrary(db);
+				drafts.clear();
+				parsed.clear();
+				await refreshAll(await idsWhere("library_id = $id", { id }));
+			}),
+		reloadGroups: () =>
+			inTurn(async () => {
+				const before = new Map([...groups.keys()].map((id) => [id, groupPath(id, groups)]));
+				await loadBeside();
+				// only what stands under another path than before
+				const moved = [...new Set([...before.keys(), ...groups.keys()])].filter((id) => before.get(id) !== groupPath(id, groups));
+				await refreshAll(await idsWhere("group_id IN (SELECT value FROM json_each($moved))", { moved: JSON.stringify(moved) }));
+			}),
+		refresh: (ids) => inTurn(() => refreshAll(ids)),
 		async find(query, seer) {
 			const [stars, libraries] = await Promise.all([starsOf(db, seer.person), libraryNames(db)]);
 			const answer = inStarOrder(table, table.find(tableQuery(query, new Set(stars.keys()), true), seer), query.sort, stars);
