@@ -10,7 +10,8 @@ const root = process.cwd();
 export type ServerProcess = {
 	readonly dataDir: string;
 	readonly base: string;
-	start(): Promise<void>;
+	/** Until it listens; what it said on the way. */
+	start(): Promise<string>;
 	/** Without warning. */
 	kill(): Promise<void>;
 	/** As a service is stopped; its exit code. */
@@ -50,13 +51,18 @@ export async function serverProcess(
 				process.execPath,
 				[...(process.env.PROF ? ["--cpu-prof", "--cpu-prof-dir=/tmp/prof"] : []), join(root, main)],
 				{
-					env: { ...process.env, ALVEK_DATA: dataDir, PORT: String(port) },
+					// backups have a bench of their own
+					env: { ALVEK_BACKUP_EVERY: "0", ...process.env, ALVEK_DATA: dataDir, PORT: String(port) },
 					stdio: ["ignore", "pipe", "inherit"],
 				},
 			);
 			child = started;
-			await new Promise<void>((resolve, reject) => {
-				started.stdout.on("data", (data) => String(data).includes("Alvek is at") && resolve());
+			return new Promise<string>((resolve, reject) => {
+				let said = "";
+				started.stdout.on("data", (data) => {
+					said += String(data);
+					if (said.includes("Alvek is at")) resolve(said);
+				});
 				started.once("exit", (code) => reject(new Error(`the server ended with ${code} before it listened`)));
 			});
 		},

@@ -3,6 +3,7 @@ export { uuid7 } from "./id";
 export { readList, writeList } from "./list";
 export { massTable } from "./mass-table";
 export { type MeshSolid, packMeshes, unpackMeshes } from "./mesh";
+export { linkText } from "./namelink";
 export {
 	API_ROOT,
 	fillPath,

@@ -1,5 +1,5 @@
 import type { Edit, Material, NameLikeness } from "@alvek/core/material";
-import type { MaterialRow, PublishEffect } from "./wire";
+import type { MaterialRow, NameLink, PublishEffect } from "./wire";
 
 /** How two materials are alike, by the rule of likely duplicates. */
 export type AlikeView = {
@@ -11,7 +11,11 @@ export type AlikeView = {
 	readonly differing: readonly string[];
 };
 
-export type AlikeRow = AlikeView & { readonly row: MaterialRow };
+export type AlikeRow = AlikeView & {
+	readonly row: MaterialRow;
+	/** The name that was asked about, where it is a name link of this one. */
+	readonly knownAs?: NameLink;
+};
 
 export type DuplicatePairs = {
 	readonly pairs: readonly (AlikeView & { readonly a: MaterialRow; readonly b: MaterialRow })[];

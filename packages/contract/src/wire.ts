@@ -8,6 +8,13 @@ import type { FacetId } from "@alvek/core/table";
 /** What goes over the wire. SI everywhere, the unit in the key outside documents. */
 
 /** A row of the grid: what the grid, the brief and the chooser show without asking again. */
+/** An external name that stands for a material of ours. */
+export type NameLink = {
+	/** Where it is called so, such as `drawing office`; "" where that does not matter. */
+	readonly scope: string;
+	readonly name: string;
+};
+
 export type MaterialRow = {
 	readonly id: string;
 	readonly name: string;
@@ -17,6 +24,8 @@ export type MaterialRow = {
 	readonly group: string;
 	readonly itemCode: string;
 	readonly shopName: string;
+	/** What it is called elsewhere. */
+	readonly knownAs: readonly NameLink[];
 	/** Newest published revision; 0 for a material never published. */
 	readonly revision: number;
 	readonly revisionId: string | null;

@@ -82,8 +82,9 @@ async function openOn(db: Db, hold: Hold, options: InstallationOptions): Promise
 	const keepIndex = (changes: number): Promise<void> =>
 		// without it the next start only takes longer
 		finding.keep(changes).catch((cause) => process.emitWarning(`The index of materials could not be kept: ${String(cause)}`));
+	const closing = new AbortController();
 	const keeping = setInterval(() => keepIndex(KEPT_AFTER), KEEP_INDEX_MS).unref();
-	void keepIndex(KEPT_AFTER).then(() => finding.warm());
+	void keepIndex(KEPT_AFTER).then(() => finding.warm(closing.signal));
 	const health = (): Promise<Health> =>
 		healthOf({ db, dataDir, version, ...(backups === undefined ? {} : { backups }) }, Date.now());
 	const services = createServices({ finding, blobs, jobs, version, demo: options.demo === true, health });
@@ -98,6 +99,7 @@ async function openOn(db: Db, hold: Hold, options: InstallationOptions): Promise
 		reload: () => finding.load(),
 		async close() {
 			clearInterval(keeping);
+			closing.abort();
 			await kernel.close();
 			await jobs.idle();
 			await hub.close();

@@ -20,6 +20,7 @@ export async function start(root: URL, prepare: (installation: Installation) => 
 
 	const backups = demo ? null : scheduled(dataDir);
 	let installation: Installation;
+	const began = performance.now();
 	try {
 		installation = await openInstallation({
 			dataDir,
@@ -33,6 +34,7 @@ export async function start(root: URL, prepare: (installation: Installation) => 
 		return giveUp(cause);
 	}
 
+	if (!demo) console.log(`Data opened in ${((performance.now() - began) / 1000).toFixed(2)} s`);
 	try {
 		await prepare(installation);
 		const { port: bound, stop } = await listen(installation, {

@@ -18,6 +18,7 @@ import { guarded } from "./libraries/lock";
 import { mayList, putWorking } from "./libraries/tidy";
 import { authorisePlace } from "./materials/access";
 import type { Finding } from "./materials/finding";
+import { freeLinks, readLinks } from "./materials/namelinks";
 import { draftOf, materialById } from "./materials/store";
 import { assignmentStates, assignmentsOnDraft, setAssignments } from "./parts/assignments";
 import { putFollow } from "./parts/following";
@@ -186,6 +187,7 @@ const COLUMNS = new Set([
 	"name_key",
 	"item_code",
 	"shop_name",
+	"known_as",
 	"group_id",
 	"removed_at",
 	"money",
@@ -219,6 +221,12 @@ async function setRow(
 			{ library: row.library_id as string | null, project: row.project_id as string | null, key, id: inverse.id },
 		);
 		if (taken !== null) return fail({ code: "name-taken", path: "name", actual: taken.name });
+	}
+	const links = table === "material" ? (inverse.set.known_as ?? (inverse.set.removed_at === null ? row.known_as : null)) : null;
+	if (typeof links === "string") {
+		const place = typeof row.library_id === "string" ? row.library_id : `project:${row.project_id}`;
+		const free = await freeLinks(sql, place, readLinks(links), inverse.id);
+		if (!free.ok) return free;
 	}
 	const assignments = columns.map((c) => `${c} = $${c}`).join(", ");
 	const values = Object.fromEntries(columns.map((c) => [c, inverse.set[c] as string | number | null]));

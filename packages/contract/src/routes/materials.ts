@@ -141,12 +141,16 @@ export const materialsRoutes = {
 		method: "PATCH",
 		path: "/materials/:id",
 		action: "library.edit",
-		does: "name, item code, shop name, group, review date or purposes: no new revision",
+		does: "name, item code, shop name, names elsewhere, group, review date or purposes: no new revision",
 		input: shape({
 			id,
 			name: text(50_000),
 			itemCode: text(200),
 			shopName: text(400),
+			knownAs: yup
+				.array(shape({ scope: text(60).defined(), name: text(200).required() }).required())
+				.strict()
+				.max(50),
 			group: text(400),
 			review: yup
 				.string()

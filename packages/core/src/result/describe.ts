@@ -43,6 +43,7 @@ const SENTENCES: Readonly<Record<string, (issue: Issue) => string>> = {
 	"time-limit": (i) => `Reading took longer than ${i.expected} and was stopped. Nothing was imported.`,
 	cancelled: () => "Cancelled. Nothing was imported.",
 	"kernel-crashed": (i) => `The geometry kernel stopped while reading ${i.path ?? "the file"}. Nothing was imported.`,
+	"link-taken": (i) => `“${i.expected}” stands for “${i.actual}” already. A name elsewhere stands for one material of a library.`,
 	"code-taken": (i) => `The item code ${i.actual}; choose ${i.expected}.`,
 	"id-taken": () => "This id is in use already. Try again; a new one is made.",
 	"first-draft": (i) => `“${i.actual}” was never published, so there is nothing to go back to. Delete the material instead.`,

@@ -7,6 +7,7 @@ export type RankedRow = { readonly row: number; readonly rank: number };
 const ENOUGH = 5;
 const WORD = /^[\p{L}\p{N}]+$/u;
 const IN_WORD = /[\p{L}\p{N}]$/u;
+const FROM_WORD = /^[\p{L}\p{N}]/u;
 
 /** Names and codes of rows, folded once, to be found by what somebody typed. */
 export class NameIndex {
@@ -50,7 +51,7 @@ export class NameIndex {
 	 */
 	readSome(most: number): boolean {
 		for (const row of this.unread.splice(-most)) {
-			for (const word of this.wordsAt(row)) {
+			for (const word of new Set(wordsOf(this.texts.get(row) ?? ""))) {
 				const rows = this.rowsOf.get(word);
 				if (rows === undefined) {
 					this.vocabulary.set(word, lettersOf(word));
@@ -83,10 +84,6 @@ export class NameIndex {
 		return named.slice(0, most).map(({ row, rank }) => ({ row, rank }));
 	}
 
-	private wordsAt(row: number): ReadonlySet<string> {
-		return new Set(wordsOf(this.texts.get(row) ?? ""));
-	}
-
 	/** Rows that have, for each piece of the query, a word within a few slips of it. */
 	private close(pieces: readonly string[], sees: (row: number) => boolean, known: ReadonlySet<number>): readonly RankedRow[] {
 		while (this.readSome(this.unread.length));
@@ -96,7 +93,7 @@ export class NameIndex {
 			for (const [word, count] of nearWords(piece, this.vocabulary)) {
 				for (const row of this.rowsOf.get(word) ?? []) {
 					const before = left === null ? 0 : left.get(row);
-					if (before === undefined || !this.wordsAt(row).has(word)) continue;
+					if (before === undefined || !hasWord(this.texts.get(row) ?? "", word)) continue;
 					slips.set(row, Math.min(slips.get(row) ?? Number.POSITIVE_INFINITY, before + count));
 				}
 			}
@@ -117,6 +114,15 @@ function rankIn(text: string, query: string, pieces: readonly string[] | null): 
 	if (`\n${text}\n`.includes(`\n${query}\n`)) return 0;
 	if (text.startsWith(query) || text.includes(`\n${query}`)) return 1;
 	return pieces?.every((p) => beginsWord(text, p)) === true ? 2 : 3;
+}
+
+function hasWord(text: string, word: string): boolean {
+	for (let at = text.indexOf(word); at >= 0; at = text.indexOf(word, at + 1)) {
+		const end = at + word.length;
+		if ((at === 0 || !IN_WORD.test(text.slice(Math.max(0, at - 2), at))) && !FROM_WORD.test(text.slice(end, end + 2)))
+			return true;
+	}
+	return false;
 }
 
 function beginsWord(text: string, piece: string): boolean {

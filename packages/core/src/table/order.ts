@@ -18,15 +18,21 @@ export class NameOrder {
 
 	resume(): void {
 		this.paused = false;
-		const stay = this.sorted.filter((row) => !this.gone.has(row));
+		if (this.gone.size > 0) this.sorted = this.sorted.filter((row) => !this.gone.has(row));
+		const stay = this.sorted;
 		const come = [...this.waiting].sort((a, b) => this.compare(a, b));
 		this.gone.clear();
 		this.waiting.clear();
 		const next = new Int32Array(stay.length + come.length);
-		for (let at = 0, s = 0, c = 0; at < next.length; at++) {
-			const fromStay = c === come.length || (s < stay.length && this.compare(stay[s], come[c]) < 0);
-			next[at] = fromStay ? stay[s++] : come[c++];
+		// few among many: each looks for its place, and what stands between two places is moved in one piece
+		let from = 0;
+		for (const [c, row] of come.entries()) {
+			const to = this.placeOf(row);
+			next.set(stay.subarray(from, to), from + c);
+			next[to + c] = row;
+			from = to;
 		}
+		next.set(stay.subarray(from), from + come.length);
 		this.sorted = next;
 	}
 

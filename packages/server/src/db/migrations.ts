@@ -215,6 +215,22 @@ const MIGRATIONS: readonly { readonly name: string; readonly statements: readonl
 				BEGIN INSERT INTO index_mark (material_id) SELECT id FROM material WHERE library_id = NEW.library_id; END`,
 		],
 	},
+	{
+		name: "010-name-links",
+		statements: [
+			// the row holds them, so that they are undone, merged and told of like the rest of it; the table is for looking up
+			`ALTER TABLE material ADD COLUMN known_as TEXT NOT NULL DEFAULT '[]'`,
+			`CREATE TABLE name_link (scope TEXT NOT NULL, external TEXT NOT NULL, key TEXT NOT NULL,
+				material_id TEXT NOT NULL REFERENCES material(id) ON DELETE CASCADE)`,
+			`CREATE INDEX name_link_key ON name_link (key)`,
+			`CREATE INDEX name_link_material ON name_link (material_id)`,
+			`CREATE TRIGGER name_link_update AFTER UPDATE OF known_as ON material BEGIN
+				DELETE FROM name_link WHERE material_id = NEW.id;
+				INSERT INTO name_link (scope, external, key, material_id)
+					SELECT value->>'scope', value->>'name', value->>'key', NEW.id FROM json_each(NEW.known_as);
+			END`,
+		],
+	},
 ];
 
 /**

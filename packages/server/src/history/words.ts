@@ -80,7 +80,7 @@ const DID: Readonly<Record<string, (changes: Changes, names: Names) => string>> 
 	"material.change": (c) =>
 		`changed ${Object.keys((c.after as Changes) ?? {})
 			.filter((k) => k !== "name_key")
-			.map((k) => k.replace("_id", "").replaceAll("_", " "))
+			.map((k) => (k === "known_as" ? "names elsewhere" : k.replace("_id", "").replaceAll("_", " ")))
 			.join(", ")}`,
 	"material.copy": () => "copied in",
 	"material.remove": () => "moved to the bin",

@@ -14,6 +14,7 @@ const STATUS: Readonly<Record<string, number>> = {
 	"newer-change": 409,
 	"name-taken": 409,
 	"code-taken": 409,
+	"link-taken": 409,
 	"id-taken": 409,
 	"login-taken": 409,
 	locked: 409,

@@ -1,10 +1,11 @@
 import type { AlikeRow, DuplicatePairs, MaterialRow, RouteInput } from "@alvek/contract";
-import { type Likened, likeness } from "@alvek/core/material";
+import { type Likened, likeness, nameKey } from "@alvek/core/material";
 import { fail, ok, type Result } from "@alvek/core/result";
 import { numbersOf } from "@alvek/core/table";
 import { authoriseLibrary } from "../db/rights";
 import type { Context } from "../db/write";
 import type { Finding } from "./finding";
+import { linkedTo } from "./namelinks";
 import { seerOf } from "./reading";
 
 /** Answers of one question; a list that is longer helps nobody before saving. */
@@ -46,7 +47,8 @@ export async function findAlike(
 		...(seed ?? { material: { family: null, condition: "", composition: [] }, numbers: new Map() }),
 		name,
 	};
-	const ids = finding.alike(asked, seer).filter((id) => id !== input.material);
+	const linked = new Set(await linkedTo(ctx.db, name));
+	const ids = [...new Set([...linked, ...finding.alike(asked, seer)])].filter((id) => id !== input.material);
 	const related = await relatives(ctx, [...ids, ...(input.material === undefined ? [] : [input.material])]);
 	const rows = await finding.rows(
 		ids.filter((id) => !related(id, input.material ?? "")),
@@ -54,9 +56,15 @@ export async function findAlike(
 	);
 	const alike = rows.flatMap((row): readonly AlikeRow[] => {
 		const like = likeness(asked, likened(row));
-		return like.likely || like.name !== null ? [{ row, ...like }] : [];
+		const link = row.knownAs.find((l) => nameKey(l.name) === nameKey(name));
+		const known = link === undefined ? {} : { knownAs: link };
+		// somebody has said already that this name stands for it
+		return link !== undefined || like.likely || like.name !== null
+			? [{ row, ...like, ...known, likely: like.likely || link !== undefined }]
+			: [];
 	});
-	const rank = (a: AlikeRow): number => (a.likely ? 0 : 1000) - a.shared.length - (a.name?.kind === "same" ? 100 : 0);
+	const rank = (a: AlikeRow): number =>
+		(a.likely ? 0 : 1000) - a.shared.length - (a.name?.kind === "same" || a.knownAs !== undefined ? 100 : 0);
 	return ok([...alike].sort((a, b) => rank(a) - rank(b)).slice(0, MOST_ALIKE));
 }
 

@@ -19,6 +19,7 @@ import {
 } from "@alvek/core/table";
 import type { Db, Sql } from "../db/connection";
 import type { Keeper } from "./keeper";
+import { readLinks } from "./namelinks";
 import { facetsOf, groupRuns, libraryNames, slim } from "./page";
 import { type Parsed, ParsedRevisions } from "./parsed";
 import {
@@ -66,7 +67,7 @@ export type Finding = {
 	/** Keeps the table for the next start, when more than so many materials changed since it was kept. */
 	keep(changes: number): Promise<void>;
 	/** Makes ready, bit by bit, what the first search that is off by a letter would have to wait for. */
-	warm(): Promise<void>;
+	warm(until: AbortSignal): Promise<void>;
 	/** Own properties of a library changed, and with them what its materials are ready for. */
 	reloadLibrary(id: string): Promise<void>;
 	/** Groups were renamed, moved or taken away: materials in them stand under other paths. */
@@ -134,7 +135,7 @@ export function tableFinding(db: Db, keeper: Keeper | null): Finding {
 		name: record.name,
 		library: record.library_id,
 		group: groupPath(record.group_id, groups),
-		codes: `${record.item_code}\n${record.shop_name}`,
+		codes: [record.item_code, record.shop_name, ...readLinks(record.known_as).map((l) => l.name)].join("\n"),
 		offeredFor: JSON.parse(record.offered_for) as string[],
 		marks: [...(working.has(record.id) ? ["working"] : []), ...(record.retired === 1 ? ["retired"] : [])],
 		changedAt: Date.parse(record.changed_at),
@@ -255,8 +256,8 @@ export function tableFinding(db: Db, keeper: Keeper | null): Finding {
 				if (behind === undefined || (behind !== null && behind <= changes)) return;
 				await keeper?.keep(table, refreshAll);
 			}),
-		async warm() {
-			while (table.readSomeNames(WARM)) await new Promise(setImmediate);
+		async warm(until) {
+			while (!until.aborted && table.readSomeNames(WARM)) await new Promise(setImmediate);
 		},
 		reloadLibrary: (id) =>
 			inTurn(async () => {
@@ -402,6 +403,7 @@ function materialRow(
 		group: groupPath(record.group_id, groups),
 		itemCode: record.item_code,
 		shopName: record.shop_name,
+		knownAs: readLinks(record.known_as),
 		revision: record.revision_no ?? 0,
 		revisionId: record.revision_id,
 		draftId: draft?.id ?? null,

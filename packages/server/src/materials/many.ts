@@ -6,6 +6,7 @@ import { type Context, inWrite, recordEvent } from "../db/write";
 import { guarded } from "../libraries/lock";
 import { authorised, placeOf } from "./access";
 import type { Finding } from "./finding";
+import { freeLinks, readLinks } from "./namelinks";
 import { ensureGroup, type MaterialRecord, materialById } from "./store";
 
 type Row = Record<string, string | number | null>;
@@ -126,7 +127,9 @@ async function ruleOf(ctx: Context, sql: Sql, input: Many): Promise<Result<Rule>
 					"SELECT 1 AS x FROM material WHERE library_id IS $library AND project_id IS $project AND name_key = $key AND removed_at IS NULL",
 					{ ...placeOf(material.library_id), key: nameKey(material.name) },
 				);
-				return taken === null ? ok({ removed_at: null }) : fail({ code: "name-taken", path: "name", actual: material.name });
+				if (taken !== null) return fail({ code: "name-taken", path: "name", actual: material.name });
+				const links = await freeLinks(inner, material.library_id, readLinks(material.known_as), material.id);
+				return links.ok ? ok({ removed_at: null }) : links;
 			});
 	}
 }

@@ -8,6 +8,7 @@ import { hiddenStanding, standingParts } from "../parts/assignments";
 import { forwardByRule } from "../parts/following";
 import { authorised } from "./access";
 import type { Finding } from "./finding";
+import { readLinks, storeLinks } from "./namelinks";
 import { seerOf } from "./reading";
 import { insertRevision, type MaterialRecord, openPublish, parseDocument } from "./store";
 
@@ -147,7 +148,7 @@ async function publishTaken(
 type Row = Record<string, string | number | null>;
 type Moved = { readonly id: string; readonly expect: Row; readonly set: Row };
 
-/** Retires the one; code and shop name go to the survivor where it has none, or where that was asked for. */
+/** Retires the one; code and shop name go to the survivor where it has none, or where that was asked for, name links always. */
 async function moveRows(ctx: Context, sql: Sql, { keep, drop }: Pair, code: boolean): Promise<readonly Moved[]> {
 	const ofDrop: Moved = {
 		id: drop.id,
@@ -169,6 +170,14 @@ async function moveRows(ctx: Context, sql: Sql, { keep, drop }: Pair, code: bool
 	if (keep.library_id === drop.library_id) {
 		take("item_code", drop.item_code, keep.item_code);
 		take("shop_name", drop.shop_name, keep.shop_name);
+	}
+	// what others call it goes with it; in another library the retired one leads on to its successor
+	const links = readLinks(drop.known_as);
+	if (keep.library_id === drop.library_id && links.length > 0) {
+		Object.assign(ofKeep.set, { known_as: keep.known_as });
+		Object.assign(ofKeep.expect, { known_as: storeLinks([...readLinks(keep.known_as), ...links]) });
+		Object.assign(ofDrop.set, { known_as: drop.known_as });
+		Object.assign(ofDrop.expect, { known_as: "[]" });
 	}
 	const rows = [ofDrop, ofKeep].filter((r) => Object.keys(r.expect).length > 0);
 	for (const { id, expect } of rows) {

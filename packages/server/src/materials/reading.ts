@@ -197,6 +197,7 @@ export async function exportMaterial(
 		group: row.group,
 		itemCode: row.itemCode,
 		shopName: row.shopName,
+		knownAs: row.knownAs,
 		revision: row.revision,
 		draft: row.draftId !== null,
 		document: row.document,

@@ -7,6 +7,7 @@ import { type Context, inWrite, recordEvent } from "../db/write";
 import { guarded } from "../libraries/lock";
 import { authorised, authorisePlace, freeName, insertDraft, placeOf, refreshed } from "./access";
 import type { Finding } from "./finding";
+import { freeLinks } from "./namelinks";
 import {
 	type DraftRecord,
 	draftDocument,
@@ -142,6 +143,11 @@ export function changeMaterial(
 			if (taken !== null)
 				return fail({ code: "code-taken", path: "item code", actual: `${code} is ${taken.name}`, expected: "a code of its own" });
 			set.item_code = code;
+		}
+		if (input.knownAs !== undefined) {
+			const links = await freeLinks(sql, material.value.library_id, input.knownAs, input.id);
+			if (!links.ok) return links;
+			set.known_as = links.value;
 		}
 		if (input.shopName !== undefined) set.shop_name = input.shopName.trim();
 		if (input.review !== undefined) set.review_at = input.review;

@@ -30,6 +30,8 @@ export type MaterialRecord = {
 	readonly name: string;
 	readonly item_code: string;
 	readonly shop_name: string;
+	/** Name links as JSON. */
+	readonly known_as: string;
 	readonly review_at: string | null;
 	readonly offered_for: string;
 	readonly changed_at: string;
@@ -45,7 +47,7 @@ export type MaterialRecord = {
 const PLACE = "COALESCE(m.library_id, 'project:' || m.project_id) AS library_id";
 
 const SELECT_MATERIAL = `SELECT m.id, m.uid, ${PLACE}, m.project_id, COALESCE(l.name, j.name) AS library, COALESCE(l.kind, 'project') AS kind,
-	m.retired, m.successor_id, n.name AS successor, m.group_id, m.name, m.item_code, m.shop_name, m.review_at, m.offered_for, m.changed_at, m.removed_at,
+	m.retired, m.successor_id, n.name AS successor, m.group_id, m.name, m.item_code, m.shop_name, m.known_as, m.review_at, m.offered_for, m.changed_at, m.removed_at,
 	m.origin_kind, m.origin_revision_id, r.id AS revision_id, r.no AS revision_no, d.bytes
 	FROM material m LEFT JOIN library l ON l.id = m.library_id LEFT JOIN project j ON j.id = m.project_id
 	LEFT JOIN material n ON n.id = m.successor_id
@@ -73,13 +75,23 @@ export function materialsByIds(sql: Sql, ids: readonly string[], person: string)
 /** What the table keeps of a material: its row, and the facts of its head when they are of today's version. */
 export type FactsRecord = Pick<
 	MaterialRecord,
-	"id" | "name" | "library_id" | "group_id" | "retired" | "item_code" | "shop_name" | "review_at" | "offered_for" | "changed_at"
+	| "id"
+	| "name"
+	| "library_id"
+	| "group_id"
+	| "retired"
+	| "item_code"
+	| "shop_name"
+	| "known_as"
+	| "review_at"
+	| "offered_for"
+	| "changed_at"
 > & { readonly at: number; readonly revision_id: string; readonly facts: Buffer | null };
 
 /** Published materials in pages by the order they were made; `after` is the `at` of the last one. */
 export function factsPage(sql: Sql, version: number, after: number, limit: number): Promise<FactsRecord[]> {
 	return sql.all<FactsRecord>(
-		`SELECT m.rowid AS at, m.id, m.name, ${PLACE}, m.retired, m.group_id, m.item_code, m.shop_name, m.review_at, m.offered_for, m.changed_at,
+		`SELECT m.rowid AS at, m.id, m.name, ${PLACE}, m.retired, m.group_id, m.item_code, m.shop_name, m.known_as, m.review_at, m.offered_for, m.changed_at,
 			r.id AS revision_id, f.bytes AS facts
 		 FROM material m JOIN revision r ON r.material_id = m.id AND r.no = (SELECT MAX(no) FROM revision WHERE material_id = m.id)
 		 LEFT JOIN facts f ON f.revision_id = r.id AND f.version = $version
@@ -91,7 +103,7 @@ export function factsPage(sql: Sql, version: number, after: number, limit: numbe
 /** The same of these materials; unpublished and removed ones are left out. */
 export function factsByIds(sql: Sql, version: number, ids: readonly string[]): Promise<FactsRecord[]> {
 	return sql.all<FactsRecord>(
-		`SELECT m.rowid AS at, m.id, m.name, ${PLACE}, m.retired, m.group_id, m.item_code, m.shop_name, m.review_at, m.offered_for, m.changed_at,
+		`SELECT m.rowid AS at, m.id, m.name, ${PLACE}, m.retired, m.group_id, m.item_code, m.shop_name, m.known_as, m.review_at, m.offered_for, m.changed_at,
 			r.id AS revision_id, f.bytes AS facts
 		 FROM material m JOIN revision r ON r.material_id = m.id AND r.no = (SELECT MAX(no) FROM revision WHERE material_id = m.id)
 		 LEFT JOIN facts f ON f.revision_id = r.id AND f.version = $version

@@ -221,7 +221,16 @@ function choicesOf(rows: readonly MaterialRow[], project: ProjectView, text: str
 	const distinct = [...new Map(rows.map((r) => [r.id, r])).values()];
 	const found = distinct
 		.filter((r) =>
-			fits(`${r.name} ${r.group} ${r.itemCode} ${r.shopName} ${r.document.designations.map((d) => d.text).join(" ")}`),
+			fits(
+				[
+					r.name,
+					r.group,
+					r.itemCode,
+					r.shopName,
+					...r.document.designations.map((d) => d.text),
+					...r.knownAs.map((l) => l.name),
+				].join(" "),
+			),
 		)
 		.flatMap((row): Choice[] => {
 			const isUsed = used.has(row.id);

@@ -1,4 +1,4 @@
-import type { Sheet } from "@alvek/contract";
+import { linkText, type Sheet } from "@alvek/contract";
 import type { Carried, Field, Material } from "@alvek/core/material";
 import { FAMILIES, familyName } from "@alvek/core/property";
 import { Plus } from "lucide-react";
@@ -80,6 +80,13 @@ export function Identity({ sheet, material, commit }: { sheet: Sheet; material: 
 						)}
 						<TextLine label="Item code" value={row.itemCode} onSave={editable ? (t) => changeRow(sheet, "itemCode", t) : null} />
 						<TextLine label="Shop name" value={row.shopName} onSave={editable ? (t) => changeRow(sheet, "shopName", t) : null} />
+						<TextLine
+							label="Known elsewhere as"
+							hint="drawing office: BZ-5; 4471 (where: name)"
+							value={row.knownAs.map(linkText).join("; ")}
+							limit={4000}
+							onSave={editable ? (t) => changeRow(sheet, "knownAs", t) : null}
+						/>
 						<PriceLine material={material} mark={mark("price")} onSave={editable ? (price) => set("price", price) : null} />
 						<TextLine
 							label="Links"
@@ -138,11 +145,12 @@ export function Identity({ sheet, material, commit }: { sheet: Sheet; material: 
 	);
 }
 
-type RowField = "group" | "itemCode" | "shopName" | "review" | "offeredFor";
+type RowField = "group" | "itemCode" | "shopName" | "knownAs" | "review" | "offeredFor";
 const ROW_WORD: Readonly<Record<RowField, string>> = {
 	group: "group",
 	itemCode: "item code",
 	shopName: "shop name",
+	knownAs: "names elsewhere",
 	review: "review date",
 	offeredFor: "purposes",
 };
@@ -152,8 +160,12 @@ async function changeRow(sheet: Sheet, field: RowField, text: string): Promise<v
 		.split(";")
 		.map((p) => p.trim())
 		.filter((p) => p !== "");
-	const to = field === "offeredFor" ? list : field === "review" && text === "" ? null : text;
-	const result = await call("changeMaterial", { id: sheet.row.id, [field]: to });
+	const to: Readonly<Partial<Record<RowField, unknown>>> = {
+		offeredFor: list,
+		knownAs: namesIn(text).map(({ of, text: name }) => ({ scope: of ?? "", name })),
+		review: text === "" ? null : text,
+	};
+	const result = await call("changeMaterial", { id: sheet.row.id, [field]: field in to ? to[field] : text });
 	if (!result.ok) showIssues(result.issues);
 	await refreshAll();
 	if (!result.ok) return;
@@ -165,14 +177,17 @@ async function changeRow(sheet: Sheet, field: RowField, text: string): Promise<v
 	});
 }
 
-/** `OS 12: G-5; GB-5`: a system in front of a colon, several apart by semicolons. */
-function designations(text: string): Material["designations"] {
+/** `OS 12: G-5; GB-5`: what a name belongs to in front of a colon, several apart by semicolons. */
+function namesIn(text: string): readonly { readonly of: string | null; readonly text: string }[] {
 	const names = [...new Set(text.split(";").map((t) => t.trim()))].filter((t) => t !== "");
 	return names.map((name) => {
 		const cut = /^([^:]{1,40}):\s*(\S.*)$/.exec(name);
-		return cut === null ? { text: name } : { system: (cut[1] as string).trim(), text: cut[2] as string };
+		return cut === null ? { of: null, text: name } : { of: (cut[1] as string).trim(), text: cut[2] as string };
 	});
 }
+
+const designations = (text: string): Material["designations"] =>
+	namesIn(text).map(({ of, text }) => (of === null ? { text } : { system: of, text }));
 
 function isPast(date: string | null): boolean {
 	return date !== null && date < new Date().toISOString().slice(0, 10);

@@ -1,6 +1,7 @@
-import type { Found } from "@alvek/contract";
+import { type Found, linkText } from "@alvek/contract";
 import { firstValue, type Material } from "@alvek/core/material";
 import { property } from "@alvek/core/property";
+import { foldName, rankName } from "@alvek/core/table";
 import { FolderClosed, Puzzle, Search, Zap } from "lucide-react";
 import { type KeyboardEvent, type ReactNode, useDeferredValue, useEffect, useRef, useState } from "react";
 import { useNavigate } from "react-router";
@@ -130,7 +131,7 @@ function useAnswers(typed: string, done: () => void): { readonly answers: readon
 		done();
 		navigate(path);
 	};
-	const things = text === "" ? [] : (found.data ?? []).map((f): Answer => answerOf(f, go, done));
+	const things = text === "" ? [] : (found.data ?? []).map((f): Answer => answerOf(f, text, go, done));
 	const actions = findActions(currentActions(), typed).map(
 		({ action, rank }): Answer => ({
 			key: `action ${action.id}`,
@@ -150,13 +151,13 @@ function useAnswers(typed: string, done: () => void): { readonly answers: readon
 
 const MOST = 14;
 
-function answerOf(found: Found, go: (path: string) => void, done: () => void): Answer {
+function answerOf(found: Found, typed: string, go: (path: string) => void, done: () => void): Answer {
 	if (found.kind === "material") {
 		const { row } = found;
 		return {
 			key: row.id,
 			rank: found.rank,
-			show: <MaterialLine row={row} />,
+			show: <MaterialLine row={row} typed={typed} />,
 			take: (hold) => {
 				if (!hold) return go(`/materials/${row.id}`);
 				const { id, name, revision, document } = row;
@@ -192,8 +193,10 @@ function answerOf(found: Found, go: (path: string) => void, done: () => void): A
 	};
 }
 
-function MaterialLine({ row }: { row: Extract<Found, { kind: "material" }>["row"] }) {
+function MaterialLine({ row, typed }: { row: Extract<Found, { kind: "material" }>["row"]; typed: string }) {
 	const revision = row.draftId !== null ? "draft" : `rev ${row.revision}`;
+	// whoever typed a name from elsewhere sees why this one answers
+	const link = row.knownAs.find((l) => rankName(foldName(l.name), foldName(typed)) !== null);
 	return (
 		<>
 			<Swatch colour={row.document.colour} />
@@ -202,6 +205,7 @@ function MaterialLine({ row }: { row: Extract<Found, { kind: "material" }>["row"
 				<span className="caption">
 					{row.library}, {revision}
 					{row.itemCode !== "" && `, ${row.itemCode}`}
+					{link !== undefined && `, known as ${linkText(link)}`}
 				</span>
 			</span>
 			<span className="ml-auto caption whitespace-nowrap">

@@ -1,4 +1,4 @@
-import type { MaterialRow, MergePlan } from "@alvek/contract";
+import { linkText, type MaterialRow, type MergePlan } from "@alvek/contract";
 import { MASS_UNITS, massOf } from "@alvek/core/mass";
 import { applyEdits, densityOf, type Edit } from "@alvek/core/material";
 import type { Issue } from "@alvek/core/result";
@@ -236,10 +236,24 @@ function Side({
 	);
 }
 
-/** Codes stand once in a library, so they go along or stay behind. */
+/** Codes stand once in a library, so they go along or stay behind; what others call it goes along. */
 function Names({ plan, code, setCode }: { plan: MergePlan; code: boolean; setCode: (code: boolean) => void }) {
 	const { keep, drop } = plan;
-	if (keep.libraryId !== drop.libraryId || drop.itemCode === "") return null;
+	if (keep.libraryId !== drop.libraryId) return null;
+	return (
+		<>
+			{drop.itemCode !== "" && <Code plan={plan} code={code} setCode={setCode} />}
+			{drop.knownAs.length > 0 && (
+				<p className="py-[6px]">
+					Its names elsewhere go along: <b>{drop.knownAs.map(linkText).join("; ")}</b>
+				</p>
+			)}
+		</>
+	);
+}
+
+function Code({ plan, code, setCode }: { plan: MergePlan; code: boolean; setCode: (code: boolean) => void }) {
+	const { keep, drop } = plan;
 	return (
 		<p className="flex items-center gap-[14px] py-[6px]">
 			{keep.itemCode === "" ? (

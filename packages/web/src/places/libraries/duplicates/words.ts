@@ -1,4 +1,4 @@
-import type { AlikeView } from "@alvek/contract";
+import type { AlikeRow, AlikeView } from "@alvek/contract";
 import { property } from "@alvek/core/property";
 import { counted } from "../../../ui/words";
 
@@ -11,8 +11,9 @@ function names(ids: readonly string[]): string {
 }
 
 /** Why two materials are taken for one, in a line. */
-export function whyAlike({ name, shared, differing }: AlikeView): string {
+export function whyAlike({ name, shared, differing, knownAs }: AlikeView & Pick<AlikeRow, "knownAs">): string {
 	const why: string[] = [];
+	if (knownAs !== undefined) why.push(`called so ${knownAs.scope === "" ? "elsewhere" : `by ${knownAs.scope}`}`);
 	if (name?.kind === "same") why.push("the same name but for its writing");
 	if (name?.kind === "near") why.push("names a slip apart");
 	if (name?.kind === "variant") why.push(`names apart by ${name.difference}`);
