@@ -2,6 +2,7 @@ import { type Edit, isValuePlace, type Look, type MaterialValue, valueLabel } fr
 import { useUnitSet } from "../../stores/preferences";
 import { lookWords } from "../../ui/look/words";
 import { wordsOf } from "../../ui/Quantity";
+import { tellApart } from "./apart";
 
 const PLACE_NAMES: Readonly<Record<string, string>> = {
 	sources: "source",
@@ -18,9 +19,9 @@ export function placeName(edit: Edit): string {
 	return PLACE_NAMES[place] ?? FIELD_NAMES[field] ?? field;
 }
 
-/** What stands, or stood, at the place of an edit. */
-export function ContentWords({ at, content }: { at: string; content: unknown }) {
-	return isValuePlace(at) ? <ValueWords value={content as MaterialValue | null} /> : fieldWords(content) || "blank";
+/** One side of an edit: what stands, or stood, at its place. */
+export function ContentWords({ edit, side }: { edit: Edit; side: "from" | "to" }) {
+	return isValuePlace(edit.at) ? <ValueWords edit={edit} side={side} /> : fieldWords(edit[side]) || "blank";
 }
 
 /** One place of a document, before and after. */
@@ -29,25 +30,22 @@ export function ChangeLine({ edit }: { edit: Edit }) {
 		<li className="flex gap-[8px] py-[3px] border-b border-line2">
 			<span className="w-[140px] shrink-0 capitalize-first">{placeName(edit)}</span>
 			<span className="text-ink3 line-through min-w-0 break-words">
-				<ContentWords at={edit.at} content={edit.from} />
+				<ContentWords edit={edit} side="from" />
 			</span>
 			<span aria-hidden>→</span>
 			<span className="font-semibold min-w-0 break-words">
-				<ContentWords at={edit.at} content={edit.to} />
+				<ContentWords edit={edit} side="to" />
 			</span>
 		</li>
 	);
 }
 
-function ValueWords({ value }: { value: MaterialValue | null }) {
+function ValueWords({ edit, side }: { edit: Edit; side: "from" | "to" }) {
 	const unitSet = useUnitSet();
+	const value = edit[side] as MaterialValue | null;
 	if (value === null) return <>blank</>;
-	return (
-		<>
-			{wordsOf(value, unitSet)}
-			{value.carried !== undefined && ", carried over"}
-		</>
-	);
+	const apart = tellApart(edit.from as MaterialValue | null, edit.to as MaterialValue | null, unitSet);
+	return <>{[wordsOf(value, unitSet), ...apart[side === "from" ? 0 : 1]].join(", ")}</>;
 }
 
 /** The short texts of a record: a source's title, a price, a mark's origin. */

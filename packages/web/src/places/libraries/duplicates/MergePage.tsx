@@ -177,15 +177,8 @@ function Values({
 				{asked.map((edit) => (
 					<li key={edit.at} className={`${COLUMNS} border-b border-line2 py-[4px]`}>
 						<span className="capitalize-first">{placeName(edit)}</span>
-						<Side
-							edit={edit}
-							content={edit.from}
-							theirs={false}
-							taken={take.has(edit.at)}
-							choose={choose}
-							fixed={keep.supplied}
-						/>
-						<Side edit={edit} content={edit.to} theirs taken={take.has(edit.at)} choose={choose} fixed={keep.supplied} />
+						<Side edit={edit} theirs={false} taken={take.has(edit.at)} choose={choose} fixed={keep.supplied} />
+						<Side edit={edit} theirs taken={take.has(edit.at)} choose={choose} fixed={keep.supplied} />
 					</li>
 				))}
 			</ul>
@@ -205,21 +198,19 @@ function Values({
 
 function Side({
 	edit,
-	content,
 	theirs,
 	taken,
 	choose,
 	fixed,
 }: {
 	edit: Edit;
-	content: unknown;
 	theirs: boolean;
 	taken: boolean;
 	choose: (at: string, theirs: boolean) => void;
 	fixed: boolean;
 }) {
 	const chosen = theirs === taken;
-	const words = <ContentWords at={edit.at} content={content} />;
+	const words = <ContentWords edit={edit} side={theirs ? "to" : "from"} />;
 	if (fixed) return <span className={chosen ? "font-semibold" : "text-ink3"}>{words}</span>;
 	return (
 		<label className={`flex gap-[7px] min-w-0 cursor-pointer ${chosen ? "font-semibold" : "text-ink2"}`}>
