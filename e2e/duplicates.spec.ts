@@ -19,6 +19,23 @@ test("entered twice: told while naming and before publishing, found, merged valu
 	await expect(told).toContainText(`Keelson bronze ${tail}`);
 	await expect(told).toContainText("names a slip apart");
 
+	// a name that somebody else uses for it says so, too
+	await page.goto(`/materials/${first}`);
+	const more = page.getByRole("button", { name: "designations, codes, price and more" });
+	if (await more.isVisible()) await more.click();
+	await page.getByLabel("Known elsewhere as").fill(`drawing office: KB ${tail}; 77-${tail}`);
+	await page.getByLabel("Known elsewhere as").press("Enter");
+	await expect(page.getByText(/Changed: names elsewhere of/)).toBeVisible();
+	await page.reload();
+	await page.goto(`/materials?library=${library}`);
+	await page.getByRole("button", { name: "New material" }).click();
+	await page.getByLabel("Name", { exact: true }).fill(`kb ${tail}`);
+	await expect(told).toContainText("called so by drawing office");
+	await page.keyboard.press("Escape");
+	await page.getByRole("combobox", { name: "Find a material, part or action" }).fill(`77-${tail}`);
+	await expect(page.getByRole("listbox", { name: "Found" }).getByRole("option").first()).toContainText(`known as 77-${tail}`);
+	await page.keyboard.press("Escape");
+
 	// before it is published; it stands in nobody's way
 	const second = await newMaterial(page, library, `Keelsno bronze ${tail}`, "8.80 g/cm3", "Metals");
 	await page.goto(`/materials/${second}`);

@@ -10,8 +10,10 @@ const root = process.cwd();
 export type ServerProcess = {
 	readonly dataDir: string;
 	readonly base: string;
-	/** Until it listens; what it said on the way. */
-	start(): Promise<string>;
+	/** Until it listens. */
+	start(): Promise<void>;
+	/** Waits until it says something on its console; all that it said since its start. */
+	says(text: string): Promise<string>;
 	/** Without warning. */
 	kill(): Promise<void>;
 	/** As a service is stopped; its exit code. */
@@ -28,6 +30,8 @@ export async function serverProcess(
 ): Promise<ServerProcess> {
 	const port = await freePort();
 	let child: ChildProcess | null = null;
+	let said = "";
+	let ended: string | null = null;
 	// whatever ends this process ends the server with it
 	process.once("exit", () => child?.kill("SIGKILL"));
 	process.once("uncaughtException", (cause) => {
@@ -43,6 +47,13 @@ export async function serverProcess(
 			running.kill(signal);
 		});
 	};
+	const says = async (text: string): Promise<string> => {
+		while (!said.includes(text)) {
+			if (ended !== null) throw new Error(ended);
+			await new Promise((resolve) => setTimeout(resolve, 5));
+		}
+		return said;
+	};
 	return {
 		dataDir,
 		base: `http://127.0.0.1:${port}`,
@@ -57,15 +68,17 @@ export async function serverProcess(
 				},
 			);
 			child = started;
-			return new Promise<string>((resolve, reject) => {
-				let said = "";
-				started.stdout.on("data", (data) => {
-					said += String(data);
-					if (said.includes("Alvek is at")) resolve(said);
-				});
-				started.once("exit", (code) => reject(new Error(`the server ended with ${code} before it listened`)));
+			said = "";
+			started.stdout.on("data", (data) => {
+				said += String(data);
 			});
+			started.once("exit", (code) => {
+				ended = `the server ended with ${code} before it said what was waited for`;
+			});
+			ended = null;
+			await says("Alvek is at");
 		},
+		says,
 		async kill() {
 			await gone("SIGKILL");
 		},

@@ -24,6 +24,8 @@ export type Installation = {
 	readonly hub: Hub;
 	readonly health: () => Promise<Health>;
 	readonly idle: () => Promise<void>;
+	/** The index of materials stands; looking for materials waits for it, all else goes on. */
+	readonly ready: Promise<void>;
 	/** Reads the index of materials anew after a whole library was taken in. */
 	readonly reload: () => Promise<void>;
 	close(): Promise<void>;
@@ -78,13 +80,21 @@ async function openOn(db: Db, hold: Hold, options: InstallationOptions): Promise
 	await jobs.interruptLeftovers();
 	await blobs.sweep(new Set((await db.all<{ hash: string }>("SELECT hash FROM blob")).map((b) => b.hash)));
 	const finding = tableFinding(db, imageKeeper(db, join(dataDir, "index.table")));
-	await finding.start();
-	const keepIndex = (changes: number): Promise<void> =>
+	const ready = finding.start();
+	const keepIndex = async (changes: number): Promise<void> => {
+		if (db.state.damaged) return;
 		// without it the next start only takes longer
-		finding.keep(changes).catch((cause) => process.emitWarning(`The index of materials could not be kept: ${String(cause)}`));
+		await finding
+			.keep(changes)
+			.catch((cause) => process.emitWarning(`The index of materials could not be kept: ${String(cause)}`));
+	};
 	const closing = new AbortController();
 	const keeping = setInterval(() => keepIndex(KEPT_AFTER), KEEP_INDEX_MS).unref();
-	void keepIndex(KEPT_AFTER).then(() => finding.warm(closing.signal));
+	ready
+		.then(() => keepIndex(KEPT_AFTER))
+		.then(() => finding.warm(closing.signal))
+		// told to whoever waits for it
+		.catch(() => undefined);
 	const health = (): Promise<Health> =>
 		healthOf({ db, dataDir, version, ...(backups === undefined ? {} : { backups }) }, Date.now());
 	const services = createServices({ finding, blobs, jobs, version, demo: options.demo === true, health });
@@ -96,6 +106,7 @@ async function openOn(db: Db, hold: Hold, options: InstallationOptions): Promise
 		hub,
 		health,
 		idle: jobs.idle,
+		ready,
 		reload: () => finding.load(),
 		async close() {
 			clearInterval(keeping);

@@ -34,7 +34,10 @@ export async function start(root: URL, prepare: (installation: Installation) => 
 		return giveUp(cause);
 	}
 
-	if (!demo) console.log(`Data opened in ${((performance.now() - began) / 1000).toFixed(2)} s`);
+	const seconds = (): string => `${((performance.now() - began) / 1000).toFixed(2)} s`;
+	if (!demo) console.log(`Data opened in ${seconds()}`);
+	// what cannot be read is not served in part
+	installation.ready.then(() => demo || console.log(`Index of materials ready after ${seconds()}`), giveUp);
 	try {
 		await prepare(installation);
 		const { port: bound, stop } = await listen(installation, {

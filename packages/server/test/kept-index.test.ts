@@ -59,6 +59,7 @@ async function onCopy(
 	await prepare(dir);
 	const copy = await startServer(dir);
 	try {
+		await copy.installation.ready;
 		const count = await copy.installation.db.one<{ n: number }>("SELECT COUNT(*) AS n FROM facts");
 		return { found: await answers(copy), made: count?.n ?? 0 };
 	} finally {

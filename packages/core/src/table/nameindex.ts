@@ -15,8 +15,12 @@ export class NameIndex {
 	private texts = new LateStrings();
 	/** Every word that ever stood in a name, with its letters. */
 	private readonly vocabulary = new Map<string, number>();
-	/** Rows in whose names a word stood; one that is gone is seen by its text. */
+	/** Rows in whose names a word stands, or stood: see `renamed`. */
 	private readonly rowsOf = new Map<string, number[]>();
+	/** The text of each row whose words are in the vocabulary. */
+	private readTexts: (string | undefined)[] = [];
+	/** Rows that bear other names than they once did, so that words of theirs may be gone. */
+	private readonly renamed = new Set<number>();
 	/** Rows whose words are not in the vocabulary yet: only a slip of the pen asks for it. */
 	private unread: number[] = [];
 
@@ -42,6 +46,8 @@ export class NameIndex {
 		this.texts = new LateStrings(stored);
 		this.vocabulary.clear();
 		this.rowsOf.clear();
+		this.readTexts = [];
+		this.renamed.clear();
 		this.unread = Array.from({ length: rows }, (_, row) => row);
 	}
 
@@ -50,8 +56,13 @@ export class NameIndex {
 	 * @returns whether any are left
 	 */
 	readSome(most: number): boolean {
-		for (const row of this.unread.splice(-most)) {
-			for (const word of new Set(wordsOf(this.texts.get(row) ?? ""))) {
+		for (const row of this.unread.splice(-Math.max(1, most))) {
+			const text = this.texts.get(row) ?? "";
+			const before = this.readTexts[row];
+			if (before === text) continue;
+			if (before !== undefined) this.renamed.add(row);
+			this.readTexts[row] = text;
+			for (const word of new Set(wordsOf(text))) {
 				const rows = this.rowsOf.get(word);
 				if (rows === undefined) {
 					this.vocabulary.set(word, lettersOf(word));
@@ -80,8 +91,12 @@ export class NameIndex {
 		// shorter names first; those of one length by their letters, so that the order does not hang on when they came in
 		const chief = (row: number): string => this.texts.get(row)?.split("\n", 1)[0] ?? "";
 		const named = found.map((f) => ({ ...f, name: chief(f.row) }));
-		named.sort((a, b) => a.rank - b.rank || a.name.length - b.name.length || (a.name < b.name ? -1 : a.name > b.name ? 1 : 0));
-		return named.slice(0, most).map(({ row, rank }) => ({ row, rank }));
+		const best = first(
+			named,
+			most,
+			(a, b) => a.rank - b.rank || a.name.length - b.name.length || (a.name < b.name ? -1 : a.name > b.name ? 1 : 0),
+		);
+		return best.map(({ row, rank }) => ({ row, rank }));
 	}
 
 	/** Rows that have, for each piece of the query, a word within a few slips of it. */
@@ -93,7 +108,7 @@ export class NameIndex {
 			for (const [word, count] of nearWords(piece, this.vocabulary)) {
 				for (const row of this.rowsOf.get(word) ?? []) {
 					const before = left === null ? 0 : left.get(row);
-					if (before === undefined || !hasWord(this.texts.get(row) ?? "", word)) continue;
+					if (before === undefined || (this.renamed.has(row) && !hasWord(this.texts.get(row) ?? "", word))) continue;
 					slips.set(row, Math.min(slips.get(row) ?? Number.POSITIVE_INFINITY, before + count));
 				}
 			}
@@ -104,6 +119,19 @@ export class NameIndex {
 			known.has(row) || !sees(row) ? [] : [{ row, rank: RANKS.length - 1 + slips / 100 }],
 		);
 	}
+}
+
+/** The first few in order; most of the others are looked at once and left. */
+function first<T>(list: readonly T[], most: number, compare: (a: T, b: T) => number): readonly T[] {
+	const kept: T[] = [];
+	for (const item of list) {
+		if (kept.length === most && compare(kept[most - 1], item) <= 0) continue;
+		let at = kept.length;
+		while (at > 0 && compare(kept[at - 1], item) > 0) at--;
+		kept.splice(at, 0, item);
+		if (kept.length > most) kept.pop();
+	}
+	return kept;
 }
 
 /**

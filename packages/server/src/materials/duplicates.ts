@@ -48,7 +48,7 @@ export async function findAlike(
 		name,
 	};
 	const linked = new Set(await linkedTo(ctx.db, name));
-	const ids = [...new Set([...linked, ...finding.alike(asked, seer)])].filter((id) => id !== input.material);
+	const ids = [...new Set([...linked, ...(await finding.alike(asked, seer))])].filter((id) => id !== input.material);
 	const related = await relatives(ctx, [...ids, ...(input.material === undefined ? [] : [input.material])]);
 	const rows = await finding.rows(
 		ids.filter((id) => !related(id, input.material ?? "")),

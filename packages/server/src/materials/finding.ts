@@ -60,7 +60,10 @@ export type FindQuery = {
 
 /** The one door to finding materials. Rights come in as the libraries that may be seen; drafts are the asker's own. */
 export type Finding = {
-	/** Stands on the kept table where there is one, and reads everything otherwise. */
+	/**
+	 * Stands on the kept table where there is one, and reads everything otherwise. Nobody has to wait for it: rows by id
+	 * are there at once, and whoever looks for materials meanwhile is answered when it is done.
+	 */
 	start(): Promise<void>;
 	/** Reads everything anew; `facts` are made again where they are missing or of another version. */
 	load(): Promise<void>;
@@ -80,7 +83,7 @@ export type Finding = {
 	/** Rows by id, in the order asked for; what the seer may not see is left out. */
 	rows(ids: readonly string[], seer: Seer): Promise<readonly MaterialRow[]>;
 	/** Materials that may be the same as this one, by name or by numbers; the rule itself is asked of their documents. */
-	alike(seed: Likened, seer: Seer): readonly string[];
+	alike(seed: Likened, seer: Seer): Promise<readonly string[]>;
 	/** Pairs that may be the same, one of each in this library, the most alike first. */
 	duplicates(
 		library: string,
@@ -238,17 +241,26 @@ export function tableFinding(db: Db, keeper: Keeper | null): Finding {
 	const idsWhere = async (condition: string, values: Record<string, string>): Promise<readonly string[]> =>
 		(await db.all<{ id: string }>(`SELECT id FROM material WHERE removed_at IS NULL AND ${condition}`, values)).map((m) => m.id);
 
+	/** What rows are made with, and the table. */
+	let beside: Promise<void> = Promise.resolve();
+	let ready: Promise<void> = Promise.resolve();
+
 	const finding: Finding = {
-		start: () =>
-			inTurn(async () => {
+		start() {
+			beside = loadBeside().then(async () => {
+				own = await ownByLibrary(db);
+			});
+			ready = inTurn(async () => {
+				await beside;
 				const kept = (await keeper?.take()) ?? null;
 				if (kept === null) return loadAll();
-				own = await ownByLibrary(db);
 				forget();
 				table.restore(kept.table);
 				for (const { id, person } of table.drafts()) drafters.set(id, (drafters.get(id) ?? new Set()).add(person));
 				await refreshAll(kept.changed);
-			}),
+			});
+			return ready;
+		},
 		load: () => inTurn(loadAll),
 		keep: (changes) =>
 			inTurn(async () => {
@@ -276,6 +288,7 @@ export function tableFinding(db: Db, keeper: Keeper | null): Finding {
 			}),
 		refresh: (ids) => inTurn(() => refreshAll(ids)),
 		async find(query, seer) {
+			await ready;
 			const [stars, libraries] = await Promise.all([starsOf(db, seer.person), libraryNames(db)]);
 			const answer = inStarOrder(table, table.find(tableQuery(query, new Set(stars.keys()), true), seer), query.sort, stars);
 			const ids = [...answer.hits.subarray(query.offset, query.offset + query.limit)].map((row) => table.idOf(row));
@@ -291,11 +304,13 @@ export function tableFinding(db: Db, keeper: Keeper | null): Finding {
 			};
 		},
 		async columns(query, properties, seer) {
+			await ready;
 			const tag = `${run}.${table.version}`;
 			const asked = tableQuery(query, query.starred ? new Set((await starsOf(db, seer.person)).keys()) : new Set(), false);
 			return { tag, bytes: () => packColumns(table, table.find(asked, seer).hits, properties) };
 		},
 		async rows(ids, seer) {
+			await beside;
 			const [found, drafted] = await Promise.all([materialsByIds(db, ids, seer.person), draftsOf(db, ids, seer.person)]);
 			const records = new Map(found.map((r) => [r.id, r]));
 			const mine = new Map(drafted.map((d) => [d.material_id, d]));
@@ -311,7 +326,8 @@ export function tableFinding(db: Db, keeper: Keeper | null): Finding {
 				return [materialRow(record, draft, groups, facts, published, own)];
 			});
 		},
-		alike(seed, seer) {
+		async alike(seed, seer) {
+			await ready;
 			const family = table.familyCode(withAbove(seed.material.family, "."));
 			const found = alikeTo(table.alikeRows(seer), { words: wordsOfName(seed.name), family, numbers: seed.numbers });
 			// by name first: there may be many of one family with a few numbers in common
@@ -320,6 +336,7 @@ export function tableFinding(db: Db, keeper: Keeper | null): Finding {
 				.map((f) => table.idOf(f.row));
 		},
 		async duplicates(library, seer) {
+			await ready;
 			const mine = (row: number): boolean => table.libraryOf(row) === library;
 			const work = alikePairs(table.alikeRows(seer), mine);
 			let step = work.next();
@@ -332,6 +349,7 @@ export function tableFinding(db: Db, keeper: Keeper | null): Finding {
 			};
 		},
 		async search(text, most, seer) {
+			await ready;
 			const ranked = table.search(text, most, seer);
 			const rows = await finding.rows(
 				ranked.map((r) => table.idOf(r.row)),
