@@ -83,10 +83,10 @@ async function openOn(db: Db, hold: Hold, options: InstallationOptions): Promise
 	const ready = finding.start();
 	const keepIndex = async (changes: number): Promise<void> => {
 		if (db.state.damaged) return;
-		// without it the next start only takes longer
-		await finding
-			.keep(changes)
-			.catch((cause) => process.emitWarning(`The index of materials could not be kept: ${String(cause)}`));
+		await finding.keep(changes).catch((cause) => {
+			// without it the next start only takes longer; damage is told by whoever meets it
+			if (!db.state.damaged) process.emitWarning(`The index of materials could not be kept: ${String(cause)}`);
+		});
 	};
 	const closing = new AbortController();
 	const keeping = setInterval(() => keepIndex(KEPT_AFTER), KEEP_INDEX_MS).unref();
