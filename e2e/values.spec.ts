@@ -207,6 +207,19 @@ test("a property of the library's own stands on every sheet", async ({ page }) =
 	await expect(page.locator("#section-general")).toContainText("12–14 mm3/m");
 	// the likely span is a check; the use that needs it says so on a sheet without it
 	await expect(page.getByText(`${own} is unusual`)).toBeVisible();
+	// it can be said better later; a unit of another kind is refused, because numbers stand there
+	await page.locator("#section-general").getByRole("button", { name: "more general properties" }).click();
+	await page.getByRole("button", { name: `Change the property ${own}` }).click();
+	const form = page.getByRole("form", { name: `The property ${own}` });
+	await expect(form.getByLabel("Likely to, SI")).toHaveValue("1e-8");
+	await form.getByLabel("Likely to, SI").fill("20e-9");
+	await form.getByLabel("Unit shown").fill("kg");
+	await form.getByRole("button", { name: "Save" }).click();
+	await expect(form.getByRole("alert")).toContainText("kg measures something else than mm^3/m");
+	await form.getByLabel("Unit shown").fill("mm^3/m");
+	await form.getByRole("button", { name: "Save" }).click();
+	await expect(page.getByText(`${own} is changed on every sheet`)).toBeVisible();
+	await expect(page.getByText(`${own} is unusual`)).toBeHidden();
 	await beginMaterial(page, unique("Not worn"));
 	await page.getByRole("button", { name: /more uses$/ }).click();
 	await expect(page.getByRole("button", { name: /^fatigue/ })).toHaveAttribute(

@@ -47,7 +47,7 @@ export async function startsOn(dataDir: string, rounds: number): Promise<Readonl
 	return {
 		start_after_stop: stopped.open,
 		start_after_kill: killed.open,
-		index_ready_after_stop: stopped.index,
+		index_ready_after_stop_ms: stopped.index,
 		index_ready_after_kill_ms: killed.index,
 		index_made_anew_ms: Math.round((await started()).index),
 		process_until_it_listens_ms: stopped.process,

@@ -190,6 +190,10 @@ describe("sources and own properties of a library", () => {
 		expect(await ready()).toBeLessThan(before);
 		await server.must("saveOwnProperty", { id: "own", version: 2, content: own });
 		expect(await ready()).toBe(before);
+		// another unit of the same kind may be shown; another kind would make other numbers of those that stand there
+		await server.must("saveOwnProperty", { id: "own", version: 3, content: { ...own, unit: "mm^2" } });
+		const other = await server.call("saveOwnProperty", { id: "own", version: 4, content: { ...own, siUnit: "kg", unit: "g" } });
+		expect(other.ok ? "" : other.issues[0]).toMatchObject({ code: "own-unit", actual: "g", expected: "mm^2" });
 		expect(
 			await server.refused("saveOwnProperty", { id: "own", version: 0, content: { ...own, uid: "x", unit: "furlong" } }),
 		).toBe("unknown-unit");

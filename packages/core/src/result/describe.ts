@@ -44,6 +44,8 @@ const SENTENCES: Readonly<Record<string, (issue: Issue) => string>> = {
 	cancelled: () => "Cancelled. Nothing was imported.",
 	"kernel-crashed": (i) => `The geometry kernel stopped while reading ${i.path ?? "the file"}. Nothing was imported.`,
 	"link-taken": (i) => `“${i.expected}” stands for “${i.actual}” already. A name elsewhere stands for one material of a library.`,
+	"own-unit": (i) =>
+		`${i.actual} measures something else than ${i.expected}; the values that stand there would mean something else. Make another property.`,
 	"code-taken": (i) => `The item code ${i.actual}; choose ${i.expected}.`,
 	"id-taken": () => "This id is in use already. Try again; a new one is made.",
 	"first-draft": (i) => `“${i.actual}” was never published, so there is nothing to go back to. Delete the material instead.`,

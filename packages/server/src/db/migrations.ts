@@ -231,6 +231,19 @@ const MIGRATIONS: readonly { readonly name: string; readonly statements: readonl
 			END`,
 		],
 	},
+	{
+		name: "011-counting",
+		statements: [
+			// who uses a library, and how many stand in a group, are counted in the indexes alone
+			`DROP INDEX material_library`,
+			`CREATE INDEX material_library ON material (library_id, id)`,
+			`DROP INDEX material_group`,
+			`CREATE INDEX material_group ON material (group_id, removed_at)`,
+			`CREATE INDEX revision_material ON revision (material_id, id)`,
+			`DROP INDEX assignment_revision`,
+			`CREATE INDEX assignment_revision ON assignment (revision_id, project_id)`,
+		],
+	},
 ];
 
 /**

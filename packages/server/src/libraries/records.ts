@@ -99,6 +99,14 @@ export async function saveOwnProperty(
 ): Promise<Result<OwnPropertyView>> {
 	const content = decodeOwn(input.content);
 	if (!content.ok) return content;
+	const before = await ctx.db.one<{ content: string }>("SELECT content FROM own_property WHERE uid = $uid AND library_id = $id", {
+		uid: content.value.uid,
+		id: input.id,
+	});
+	// numbers that stand in documents would be taken for something else
+	const standing = before === null ? content.value : (JSON.parse(before.content) as OwnProperty);
+	if (standing.siUnit !== content.value.siUnit)
+		return fail({ code: "own-unit", path: "unit", actual: content.value.unit, expected: standing.unit });
 	const saved = await save(
 		ctx,
 		input.id,

@@ -6,8 +6,8 @@ import { type LibraryRole, may, type NamedGrant, rightsSentence } from "@alvek/c
 import type { Sql } from "../db/connection";
 import { authoriseLibrary, type LibraryRecord, readableLibraries, readableProjects } from "../db/rights";
 import { type Context, inWrite, recordEvent } from "../db/write";
-import { groupPath } from "../materials/finding";
 import { allGroups } from "../materials/store";
+import { groupPath } from "../materials/upkeep";
 import { allowed } from "../people/service";
 import { editionsOf } from "./editions";
 import { namedGrants } from "./grants";
@@ -101,7 +101,8 @@ export async function getLibrary(ctx: Context, input: { id: string }): Promise<R
 		input,
 	);
 	const drafting = await sql.all<{ name: string; drafts: number }>(
-		`SELECT p.name, COUNT(*) AS drafts FROM draft f JOIN material m ON m.id = f.material_id JOIN person p ON p.id = f.person_id
+		// drafts are few beside the materials of a library
+		`SELECT p.name, COUNT(*) AS drafts FROM draft f CROSS JOIN material m ON m.id = f.material_id JOIN person p ON p.id = f.person_id
 		 WHERE m.library_id = $id AND m.removed_at IS NULL GROUP BY p.id ORDER BY p.name`,
 		input,
 	);
@@ -132,7 +133,7 @@ async function usersOf(ctx: Context, library: string): Promise<Pick<LibraryDetai
 		`SELECT p.id, p.name, SUM(n) AS parts FROM (
 			SELECT s.project_id, COUNT(*) AS n FROM assignment s JOIN revision r ON r.id = s.revision_id JOIN material m ON m.id = r.material_id
 			WHERE m.library_id = $library GROUP BY s.project_id
-			UNION ALL SELECT s.project_id, COUNT(*) FROM draft f JOIN assignment s ON s.draft_id = f.id JOIN material m ON m.id = f.material_id
+			UNION ALL SELECT s.project_id, COUNT(*) FROM draft f CROSS JOIN assignment s ON s.draft_id = f.id JOIN material m ON m.id = f.material_id
 			WHERE m.library_id = $library GROUP BY s.project_id) u
 		 JOIN project p ON p.id = u.project_id WHERE p.removed_at IS NULL GROUP BY p.id ORDER BY p.name COLLATE NOCASE`,
 		{ library },

@@ -3,8 +3,9 @@ import { fail, ok, type Result } from "@alvek/core/result";
 import type { Sql } from "../db/connection";
 import { authoriseLibrary } from "../db/rights";
 import { type Context, inWrite, recordEvent } from "../db/write";
-import { type Finding, groupPath } from "../materials/finding";
+import type { Finding } from "../materials/finding";
 import { allGroups } from "../materials/store";
+import { groupPath } from "../materials/upkeep";
 import { daysFrom } from "../people/secrets";
 
 /** The list is the team's, so it takes an editor; of a supplied library, which nobody edits, whoever may read it. */

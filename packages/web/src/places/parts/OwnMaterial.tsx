@@ -6,6 +6,7 @@ import { act } from "../../api/act";
 import { newId } from "../../api/client";
 import { useRoute } from "../../api/queries";
 import { Choose, Field, FormDialog } from "../../ui/Form";
+import { AlikeNames } from "../libraries/duplicates/Alike";
 
 /** The material of the chosen parts: its sheet, what stands here where the sheet is not open, and the ways of a project's own one. */
 export function OwnMaterial({ project, parts, whole }: { project: ProjectView; parts: readonly PartView[]; whole: boolean }) {
@@ -89,11 +90,6 @@ function Promote({ project, material, name, close }: Asked) {
 	const [goal, setGoal] = useState("");
 	const [called, setCalled] = useState(name.replace(/, here$/, ""));
 	const [error, setError] = useState<readonly Issue[] | null>(null);
-	const similar = useRoute(
-		"findMaterials",
-		{ text: called.trim(), library: goal, limit: "5", sort: "name", values: "density" },
-		{ enabled: goal !== "" && called.trim() !== "" },
-	);
 	const submit = async (): Promise<void> => {
 		const made = newId();
 		const done = await act(
@@ -104,7 +100,6 @@ function Promote({ project, material, name, close }: Asked) {
 		);
 		if (done !== null) navigate(`/materials/${made}`);
 	};
-	const alike = similar.data?.rows ?? [];
 	return (
 		<FormDialog
 			title={`${name} into a library`}
@@ -116,11 +111,7 @@ function Promote({ project, material, name, close }: Asked) {
 		>
 			<Choose label="Library" value={goal} change={setGoal} none="choose a library" options={goals} />
 			<Field label="Name there" value={called} change={setCalled} />
-			{alike.length > 0 && (
-				<p className="text-doubt">
-					Like it already: {alike.map((r) => r.name).join(", ")}. Give the own one up for one of these instead, if it is the same.
-				</p>
-			)}
+			<AlikeNames name={called} material={material} says="If it is the same, give the own one up for it instead." />
 		</FormDialog>
 	);
 }

@@ -1,57 +1,83 @@
+import type { OwnPropertyView } from "@alvek/contract";
 import { USES } from "@alvek/core/material";
+import type { OwnProperty } from "@alvek/core/property";
 import { siUnitOf } from "@alvek/core/quantity";
-import { Plus } from "lucide-react";
+import { Pencil, Plus } from "lucide-react";
 import { useState } from "react";
 import { call, newId } from "../../api/client";
-import { queryClient, sentences } from "../../api/queries";
+import { queryClient, sentences, useRoute } from "../../api/queries";
 import { showToast } from "../../stores/toasts";
 import { useSheet } from "./context";
 
-/** A property that the library adds to the catalogue: it then stands on every sheet of the library, in columns and checks. */
-export function OwnPropertyForm() {
+/** Properties that the library adds to the catalogue: they stand on every sheet of the library, in columns and checks. */
+export function OwnProperties() {
 	const { sheet } = useSheet();
-	const [open, setOpen] = useState(false);
-	const [error, setError] = useState<string | null>(null);
-	if (!open) {
+	const { libraryId, library } = sheet.row;
+	const ofProject = libraryId.startsWith("project:");
+	const known = useRoute("listOwnProperties", { id: libraryId }, { enabled: !ofProject });
+	/** The one in the form; `new` is not there yet. */
+	const [open, setOpen] = useState<OwnPropertyView | "new" | null>(null);
+	// a project has no catalogue of its own
+	if (ofProject) return null;
+	if (open !== null)
 		return (
-			<button type="button" className="btn btn-ghost btn-small -ml-[8px] mt-[4px]" onClick={() => setOpen(true)}>
+			<OwnPropertyForm
+				key={open === "new" ? "new" : open.content.uid}
+				standing={open === "new" ? null : open}
+				library={{ id: libraryId, name: library }}
+				done={() => setOpen(null)}
+			/>
+		);
+	return (
+		<div className="flex flex-wrap items-center gap-[4px] mt-[4px] -ml-[8px]">
+			<button type="button" className="btn btn-ghost btn-small" onClick={() => setOpen("new")}>
 				<Plus size={13} aria-hidden /> a property of our own
 			</button>
-		);
-	}
+			{known.data?.map((own) => (
+				<button
+					key={own.content.uid}
+					type="button"
+					className="btn btn-ghost btn-small"
+					aria-label={`Change the property ${own.content.name}`}
+					onClick={() => setOpen(own)}
+				>
+					<Pencil size={12} aria-hidden /> {own.content.name}
+				</button>
+			))}
+		</div>
+	);
+}
+
+type FormProps = {
+	readonly standing: OwnPropertyView | null;
+	readonly library: { readonly id: string; readonly name: string };
+	readonly done: () => void;
+};
+
+function OwnPropertyForm({ standing, library, done }: FormProps) {
+	const [error, setError] = useState<string | null>(null);
+	const own: Partial<OwnProperty> = standing?.content ?? {};
 	const save = async (form: HTMLFormElement): Promise<void> => {
-		const data = new FormData(form);
-		const text = (key: string): string => String(data.get(key) ?? "").trim();
-		const bound = (key: string): number | null => (text(key) === "" ? null : Number(text(key).replace(",", ".")));
-		const unit = text("unit") === "" ? "1" : text("unit");
-		const siUnit = siUnitOf(unit);
-		if (siUnit === null) return setError(`“${unit}” is not a unit known here; use one such as mm^3/m.`);
-		const content = {
-			uid: newId(),
-			name: text("name"),
-			symbol: text("symbol"),
-			siUnit,
-			unit,
-			low: bound("low"),
-			high: bound("high"),
-			likelyLow: bound("likelyLow"),
-			likelyHigh: bound("likelyHigh"),
-			neededFor: data.getAll("neededFor").map(String),
-			explanation: text("explanation"),
-		};
-		const saved = await call("saveOwnProperty", { id: sheet.row.libraryId, version: 0, content });
+		const content = propertyIn(new FormData(form), own.uid ?? newId());
+		if (typeof content === "string") return setError(content);
+		const saved = await call("saveOwnProperty", { id: library.id, version: standing?.version ?? 0, content });
 		if (!saved.ok) return setError(sentences(saved.issues));
 		await queryClient.invalidateQueries();
-		setOpen(false);
-		showToast({ tone: "plain", text: `${content.name} is a property of ${sheet.row.library} now.` });
+		done();
+		const text =
+			standing === null
+				? `${content.name} is a property of ${library.name} now.`
+				: `${content.name} is changed on every sheet of ${library.name}.`;
+		showToast({ tone: "plain", text });
 	};
-	const field = (name: string, label: string, hint: string, wide = false) => (
+	const field = (name: keyof OwnProperty, label: string, hint: string, wide = false) => (
 		<label className={`block ${wide ? "col-span-2" : ""}`}>
 			<span className="caption">{label}</span>
 			<input
 				name={name}
 				className="field"
 				placeholder={hint}
+				defaultValue={own[name] == null ? "" : String(own[name])}
 				maxLength={name === "explanation" ? 400 : 80}
 				required={name === "name"}
 			/>
@@ -59,7 +85,7 @@ export function OwnPropertyForm() {
 	);
 	return (
 		<form
-			aria-label="A property of our own"
+			aria-label={standing === null ? "A property of our own" : `The property ${own.name}`}
 			className="grid grid-cols-4 gap-[8px] bg-paper border border-line2 rounded-[3px] p-[10px] mt-[8px]"
 			onSubmit={(e) => {
 				e.preventDefault();
@@ -78,17 +104,25 @@ export function OwnPropertyForm() {
 				<legend className="caption">Not ready without it</legend>
 				{USES.map((u) => (
 					<label key={u.id} className="flex items-center gap-[5px]">
-						<input type="checkbox" name="neededFor" value={u.id} className="checkbox" /> {u.name}
+						<input
+							type="checkbox"
+							name="neededFor"
+							value={u.id}
+							className="checkbox"
+							defaultChecked={own.neededFor?.includes(u.id) ?? false}
+						/>{" "}
+						{u.name}
 					</label>
 				))}
 			</fieldset>
-			<div className="col-span-2 flex items-end gap-[6px]">
+			<div className="col-span-4 flex items-center gap-[6px]">
 				<button type="submit" className="btn">
-					Add to {sheet.row.library}
+					{standing === null ? `Add to ${library.name}` : "Save"}
 				</button>
-				<button type="button" className="btn btn-ghost" onClick={() => setOpen(false)}>
+				<button type="button" className="btn btn-ghost" onClick={done}>
 					Leave it
 				</button>
+				{standing !== null && <span className="caption">Revisions keep what the property was when they were published.</span>}
 			</div>
 			{error && (
 				<p role="alert" className="text-wrong col-span-4">
@@ -97,4 +131,26 @@ export function OwnPropertyForm() {
 			)}
 		</form>
 	);
+}
+
+/** What the form says, or what is wrong with it. */
+function propertyIn(data: FormData, uid: string): OwnProperty | string {
+	const text = (key: string): string => String(data.get(key) ?? "").trim();
+	const bound = (key: string): number | null => (text(key) === "" ? null : Number(text(key).replace(",", ".")));
+	const unit = text("unit") === "" ? "1" : text("unit");
+	const siUnit = siUnitOf(unit);
+	if (siUnit === null) return `“${unit}” is not a unit known here; use one such as mm^3/m.`;
+	return {
+		uid,
+		name: text("name"),
+		symbol: text("symbol"),
+		siUnit,
+		unit,
+		low: bound("low"),
+		high: bound("high"),
+		likelyLow: bound("likelyLow"),
+		likelyHigh: bound("likelyHigh"),
+		neededFor: data.getAll("neededFor").map(String),
+		explanation: text("explanation"),
+	};
 }

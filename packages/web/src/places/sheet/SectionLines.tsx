@@ -3,7 +3,7 @@ import type { Section } from "@alvek/core/property";
 import { Plus } from "lucide-react";
 import { FormLine } from "./FormLine";
 import type { FormSheetLine, SheetLine } from "./lines";
-import { OwnPropertyForm } from "./OwnPropertyForm";
+import { OwnProperties } from "./OwnPropertyForm";
 import type { Draft } from "./useDraft";
 import { ValueLine } from "./ValueLine";
 
@@ -73,7 +73,7 @@ export function SectionLines({
 					{section.id === "curves" ? "more curves and models" : `more ${section.name.toLowerCase()} properties`}
 				</button>
 			)}
-			{draft !== null && unfolded && section.id === "general" && <OwnPropertyForm />}
+			{draft !== null && unfolded && section.id === "general" && <OwnProperties />}
 		</section>
 	);
 }

@@ -6,11 +6,19 @@ import { whyAlike } from "./words";
 const LEAST = 3;
 const SHOWN = 4;
 
+type Typed = {
+	readonly name: string;
+	/** The one that is being named, where it is there already: its values are looked at, too. */
+	readonly material?: string;
+	/** What to do about it. */
+	readonly says?: string;
+};
+
 /** While a name is typed: what may be the same material already. */
-export function AlikeNames({ name }: { name: string }) {
+export function AlikeNames({ name, material, says }: Typed) {
 	const typed = useLater(name.trim(), 250);
 	const enabled = typed.length >= LEAST;
-	const alike = useRoute("findAlike", { name: typed }, { enabled });
+	const alike = useRoute("findAlike", { name: typed, ...(material === undefined ? {} : { material }) }, { enabled });
 	const rows = enabled ? (alike.data ?? []) : [];
 	if (rows.length === 0) return <div aria-live="polite" />;
 	return (
@@ -32,6 +40,7 @@ export function AlikeNames({ name }: { name: string }) {
 					</li>
 				))}
 			</ul>
+			{says !== undefined && <p className="mt-[3px]">{says}</p>}
 		</section>
 	);
 }
