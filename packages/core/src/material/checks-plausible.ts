@@ -1,4 +1,4 @@
-import { type Band, likelySlips, type PropertyRow, plausibleBand } from "../property";
+import { type Band, likelySlips, type OwnProperty, type PropertyRow, plausibleBand } from "../property";
 import { fromSi, significant, unitOf } from "../quantity";
 import type { Check } from "./checks";
 import type { Material } from "./types";
@@ -26,10 +26,12 @@ export function strengthChecks(material: Material): Check[] {
 }
 
 /** A value of an own property outside the span that its library finds likely. */
-export function ownChecks(material: Material): Check[] {
+export function ownChecks(material: Material, today: readonly OwnProperty[] = []): Check[] {
 	return Object.values(material.values).flatMap((value): Check[] => {
 		if (!isNumber(value) || value.own === undefined) return [];
-		const { name, likelyLow = null, likelyHigh = null, unit } = value.own;
+		const { uid, siUnit } = value.own;
+		const own = today.find((o) => o.uid === uid && o.siUnit === siUnit) ?? value.own;
+		const { name, likelyLow = null, likelyHigh = null, unit } = own;
 		const working = workingValue(value) ?? value.low ?? value.high;
 		if (working === null || ((likelyLow === null || working >= likelyLow) && (likelyHigh === null || working <= likelyHigh)))
 			return [];

@@ -1,4 +1,4 @@
-import { axisById, property, propertyById, type UnitSetId } from "../property";
+import { axisById, type OwnProperty, property, propertyById, type UnitSetId } from "../property";
 import { significant } from "../quantity";
 import { canonicalJson } from "./canonical";
 import { curveChecks } from "./checks-curves";
@@ -30,6 +30,8 @@ export type Figure = { readonly si: number; readonly property: string };
 export type CheckContext = {
 	readonly name?: string;
 	readonly base?: { readonly name: string; readonly document: Material } | null;
+	/** Own properties as the library says them today, which is what counts for a value that was entered before. */
+	readonly own?: readonly OwnProperty[];
 };
 
 /** The detail with its figures written in. */
@@ -56,7 +58,7 @@ export function checkMaterial(material: Material, context: CheckContext = {}): r
 		...strengthChecks(material),
 		...curveChecks(material),
 		...bandChecks(material),
-		...ownChecks(material),
+		...ownChecks(material, context.own),
 		...originChecks(material, context),
 	].map((check) => {
 		const known = material.acknowledged[checkKey(check)];

@@ -14,7 +14,7 @@ import {
 import { familyName, type OwnProperty } from "../property";
 
 /** Raised whenever the same document would give other facts; stored ones of another version are made anew. */
-export const FACTS_VERSION = 2;
+export const FACTS_VERSION = 3;
 
 /** What finding needs to know of one document, so that no document is read to answer a question about thousands. */
 export type Facts = {
@@ -86,7 +86,7 @@ const FORM_CARRIES: Readonly<Record<string, string>> = {
  * @param own properties that the library adds to the catalogue; a use may need some of them
  */
 export function factsOf(material: Material, own: readonly OwnProperty[] = []): Facts {
-	const checks = checkMaterial(material);
+	const checks = checkMaterial(material, { own });
 	const uses = readiness(material, checks, own);
 	const values = Object.values(material.values);
 	return {

@@ -1,5 +1,14 @@
 import type { Sheet } from "@alvek/contract";
-import { type Check, checkMaterial, type Edit, type Material, NAME_LIKE, type Readiness, readiness } from "@alvek/core/material";
+import {
+	type Check,
+	type CheckContext,
+	checkMaterial,
+	type Edit,
+	type Material,
+	NAME_LIKE,
+	type Readiness,
+	readiness,
+} from "@alvek/core/material";
 import type { OwnProperty } from "@alvek/core/property";
 import { useMemo } from "react";
 import { useOutletContext } from "react-router";
@@ -31,9 +40,11 @@ export function useJudged(sheet: Sheet, material: Material): Pick<SheetContext, 
 	const kept = useRoute("listOwnProperties", { id: row.libraryId }, { enabled: !row.libraryId.startsWith("project:") });
 	const own = useMemo(() => (kept.data ?? []).map((p) => p.content), [kept.data]);
 	return useMemo(() => {
-		const context =
-			base?.document == null ? { name: row.name } : { name: row.name, base: { name: base.name, document: base.document } };
-		const checks = checkMaterial(material, context);
+		const context: CheckContext = { name: row.name, own };
+		const checks = checkMaterial(
+			material,
+			base?.document == null ? context : { ...context, base: { name: base.name, document: base.document } },
+		);
 		return { checks, uses: readiness(material, checks, own), own };
 	}, [material, base, row.name, own]);
 }
