@@ -190,6 +190,9 @@ describe("sources and own properties of a library", () => {
 		expect(await ready()).toBeLessThan(before);
 		await server.must("saveOwnProperty", { id: "own", version: 2, content: own });
 		expect(await ready()).toBe(before);
+		expect(
+			await server.refused("saveOwnProperty", { id: "own", version: 0, content: { ...own, uid: "wear-2", name: "WEAR" } }),
+		).toBe("own-taken");
 		// another unit of the same kind may be shown; another kind would make other numbers of those that stand there
 		await server.must("saveOwnProperty", { id: "own", version: 3, content: { ...own, unit: "mm^2" } });
 		const other = await server.call("saveOwnProperty", { id: "own", version: 4, content: { ...own, siUnit: "kg", unit: "g" } });

@@ -44,6 +44,7 @@ const SENTENCES: Readonly<Record<string, (issue: Issue) => string>> = {
 	cancelled: () => "Cancelled. Nothing was imported.",
 	"kernel-crashed": (i) => `The geometry kernel stopped while reading ${i.path ?? "the file"}. Nothing was imported.`,
 	"link-taken": (i) => `“${i.expected}” stands for “${i.actual}” already. A name elsewhere stands for one material of a library.`,
+	"own-taken": (i) => `This library has a property “${i.actual}” already.`,
 	"own-unit": (i) =>
 		`${i.actual} measures something else than ${i.expected}; the values that stand there would mean something else. Make another property.`,
 	"code-taken": (i) => `The item code ${i.actual}; choose ${i.expected}.`,

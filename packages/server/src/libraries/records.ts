@@ -1,5 +1,5 @@
 import type { OwnPropertyView, SourceView } from "@alvek/contract";
-import { decodeOwn, decodeSource, type Source } from "@alvek/core/material";
+import { decodeOwn, decodeSource, nameKey, type Source } from "@alvek/core/material";
 import type { OwnProperty } from "@alvek/core/property";
 import { fail, ok, type Result } from "@alvek/core/result";
 import { authoriseLibrary } from "../db/rights";
@@ -99,12 +99,16 @@ export async function saveOwnProperty(
 ): Promise<Result<OwnPropertyView>> {
 	const content = decodeOwn(input.content);
 	if (!content.ok) return content;
-	const before = await ctx.db.one<{ content: string }>("SELECT content FROM own_property WHERE uid = $uid AND library_id = $id", {
-		uid: content.value.uid,
-		id: input.id,
-	});
+	const allowed = await authoriseLibrary(ctx, ctx.db, input.id, "library.edit");
+	if (!allowed.ok) return allowed;
+	const known = (
+		await ctx.db.all<{ content: string }>("SELECT content FROM own_property WHERE library_id = $id", { id: input.id })
+	).map((p) => JSON.parse(p.content) as OwnProperty);
+	const { uid, name } = content.value;
+	if (known.some((p) => p.uid !== uid && nameKey(p.name) === nameKey(name)))
+		return fail({ code: "own-taken", path: "name", actual: name });
 	// numbers that stand in documents would be taken for something else
-	const standing = before === null ? content.value : (JSON.parse(before.content) as OwnProperty);
+	const standing = known.find((p) => p.uid === uid) ?? content.value;
 	if (standing.siUnit !== content.value.siUnit)
 		return fail({ code: "own-unit", path: "unit", actual: content.value.unit, expected: standing.unit });
 	const saved = await save(

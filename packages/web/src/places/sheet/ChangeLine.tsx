@@ -1,8 +1,8 @@
 import { type Edit, isValuePlace, type Look, type MaterialValue, valueLabel } from "@alvek/core/material";
 import { useUnitSet } from "../../stores/preferences";
 import { lookWords } from "../../ui/look/words";
-import { wordsOf } from "../../ui/Quantity";
-import { tellApart } from "./apart";
+import { SymbolText, wordsOf } from "../../ui/Quantity";
+import { changeNote, tellApart } from "./apart";
 
 const PLACE_NAMES: Readonly<Record<string, string>> = {
 	sources: "source",
@@ -26,16 +26,24 @@ export function ContentWords({ edit, side }: { edit: Edit; side: "from" | "to" }
 
 /** One place of a document, before and after. */
 export function ChangeLine({ edit }: { edit: Edit }) {
+	const value = (edit.to ?? edit.from) as MaterialValue;
+	const symbol = isValuePlace(edit.at) ? valueLabel(value).symbol : "";
 	return (
-		<li className="flex gap-[8px] py-[3px] border-b border-line2">
-			<span className="w-[140px] shrink-0 capitalize-first">{placeName(edit)}</span>
-			<span className="text-ink3 line-through min-w-0 break-words">
+		<li className="grid grid-cols-[30px_minmax(90px,3fr)_minmax(0,4fr)_16px_minmax(0,5fr)_minmax(0,auto)] gap-x-[10px] items-baseline py-[5px] border-b border-line2">
+			<span aria-hidden className="font-semibold italic">
+				<SymbolText symbol={symbol} />
+			</span>
+			<span className="capitalize-first min-w-0 break-words">{placeName(edit)}</span>
+			<span className={`text-ink3 text-right min-w-0 break-words ${edit.from === null ? "" : "line-through decoration-1"}`}>
 				<ContentWords edit={edit} side="from" />
 			</span>
-			<span aria-hidden>→</span>
+			<span aria-hidden className="text-ink3 text-center">
+				→
+			</span>
 			<span className="font-semibold min-w-0 break-words">
 				<ContentWords edit={edit} side="to" />
 			</span>
+			<span className="caption whitespace-nowrap text-right">{changeNote(edit)}</span>
 		</li>
 	);
 }
@@ -45,7 +53,9 @@ function ValueWords({ edit, side }: { edit: Edit; side: "from" | "to" }) {
 	const value = edit[side] as MaterialValue | null;
 	if (value === null) return <>blank</>;
 	const apart = tellApart(edit.from as MaterialValue | null, edit.to as MaterialValue | null, unitSet);
-	return <>{[wordsOf(value, unitSet), ...apart[side === "from" ? 0 : 1]].join(", ")}</>;
+	const words = [wordsOf(value, unitSet), ...apart[side === "from" ? 0 : 1]].join(", ");
+	// what stood there is struck through, and a dash would be lost in the stroke
+	return <>{side === "from" ? words.replaceAll("–", " to ") : words}</>;
 }
 
 /** The short texts of a record: a source's title, a price, a mark's origin. */

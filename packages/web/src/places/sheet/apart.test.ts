@@ -1,6 +1,6 @@
 import { type MaterialValue, makeValue } from "@alvek/core/material";
 import { describe, expect, it } from "vitest";
-import { tellApart } from "./apart";
+import { changeNote, tellApart } from "./apart";
 
 function value(extra: Partial<MaterialValue> = {}, text = "8.7 g/cm3"): MaterialValue {
 	const made = makeValue("density", "density", text, {}, extra as never);
@@ -48,5 +48,35 @@ describe("telling two contents of a value apart", () => {
 			[],
 			["carried over from Havrin 4"],
 		]);
+	});
+});
+
+describe("what kind of change a line tells", () => {
+	const note = (from: MaterialValue | null, to: MaterialValue | null) => changeNote({ at: "density", from, to } as never);
+
+	it("is a share of the number it works with", () => {
+		expect(note(value({}, "8.0 g/cm3"), value({}, "8.2 g/cm3"))).toBe("+2.5 %");
+		expect(note(value({}, "8.0 g/cm3"), value({}, "7.2 g/cm3"))).toBe("−10 %");
+		// the same number in another unit is no change
+		expect(note(value({}, "8.0 g/cm3"), value({}, "8000 kg/m3"))).toBe("");
+		// the middle of 8.0 to 8.4 is 8.2
+		expect(note(value({}, "8.0 g/cm3"), value({}, "8.0-8.4 g/cm3"))).toBe("+2.5 %");
+		expect(note(value({}, "1 kg/m3"), value({}, "1 g/cm3"))).toBe("+99900 %");
+	});
+
+	it("is none for temperatures, whose scale begins anywhere", () => {
+		const melts = (text: string): MaterialValue => {
+			const made = makeValue("solidus_temperature", "solidus_temperature", text, {}, {});
+			if (!made.ok) throw new Error();
+			return made.value;
+		};
+		expect(changeNote({ at: "solidus_temperature", from: melts("500 °C"), to: melts("510 °C") } as never)).toBe("");
+	});
+
+	it("is a word where nothing can be divided", () => {
+		expect([note(null, value()), note(value(), null)]).toEqual(["added", "taken away"]);
+		expect(note(value({ carried: base }), value())).toBe("confirmed");
+		expect(changeNote({ at: "field:notes", from: "a", to: "b" } as never)).toBe("words");
+		expect(changeNote({ at: "field:colour", from: "#111111", to: "#222222" } as never)).toBe("look");
 	});
 });

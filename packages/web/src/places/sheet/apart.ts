@@ -1,5 +1,5 @@
-import { isNumber, type MaterialValue } from "@alvek/core/material";
-import type { UnitSetId } from "@alvek/core/property";
+import { type Edit, isNumber, isValuePlace, type MaterialValue, workingValue } from "@alvek/core/material";
+import { propertyById, type UnitSetId } from "@alvek/core/property";
 import { BASIS_WORD, EVIDENCE_WORD, workingText } from "../../ui/Quantity";
 
 /** What a value says of its number, beside the number: each in words, "" where it says nothing. */
@@ -28,4 +28,27 @@ export function tellApart(
 	// beside a blank every word of the other is new; only what is out of the ordinary is told then
 	const told = from === null || to === null ? apart.slice(-2) : apart.filter(([a, b]) => a !== b);
 	return [told.flatMap(([a]) => (a === "" ? [] : [a])), told.flatMap(([, b]) => (b === "" ? [] : [b]))];
+}
+
+/** What kind of change it is, in a word or as a share: `added`, `+0.8 %`, `confirmed`, `words`. */
+export function changeNote(edit: Edit): string {
+	if (edit.from === null) return "added";
+	if (edit.to === null) return "taken away";
+	if (!isValuePlace(edit.at)) return edit.at === "field:look" || edit.at === "field:colour" ? "look" : "words";
+	const from = edit.from as MaterialValue;
+	const to = edit.to as MaterialValue;
+	if (isNumber(from) && isNumber(to)) {
+		const [a, b] = [workingValue(from), workingValue(to)];
+		// a share of a temperature would hang on where its scale begins
+		const scaled = propertyById(to.property)?.siUnit !== "K";
+		if (a !== null && b !== null && a !== 0 && scaled && Math.abs(b / a - 1) > 1e-9) return share(b / a - 1);
+	}
+	return from.carried !== undefined && to.carried === undefined ? "confirmed" : "";
+}
+
+/** `+0.8 %`, with a true minus. */
+function share(part: number): string {
+	const percent = Math.abs(part) * 100;
+	const text = percent >= 1000 ? `${Math.round(percent)}` : String(Number(percent.toPrecision(2)));
+	return `${part < 0 ? "−" : "+"}${text} %`;
 }

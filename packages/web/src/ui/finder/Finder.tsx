@@ -203,9 +203,9 @@ function MaterialLine({ row, typed }: { row: Extract<Found, { kind: "material" }
 			<span className="truncate min-w-0">
 				<b>{row.name}</b>{" "}
 				<span className="caption">
+					{link !== undefined && <span className="text-ink2">known as {linkText(link)}, </span>}
 					{row.library}, {revision}
 					{row.itemCode !== "" && `, ${row.itemCode}`}
-					{link !== undefined && `, known as ${linkText(link)}`}
 				</span>
 			</span>
 			<span className="ml-auto caption whitespace-nowrap">
