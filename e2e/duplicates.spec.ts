@@ -23,8 +23,8 @@ test("entered twice: told while naming and before publishing, found, merged valu
 	await page.goto(`/materials/${first}`);
 	const more = page.getByRole("button", { name: "designations, codes, price and more" });
 	if (await more.isVisible()) await more.click();
-	await page.getByLabel("Known elsewhere as").fill(`drawing office: KB ${tail}; 77-${tail}`);
-	await page.getByLabel("Known elsewhere as").press("Enter");
+	await page.getByLabel("Also known as").fill(`drawing office: KB ${tail}; 77-${tail}`);
+	await page.getByLabel("Also known as").press("Enter");
 	await expect(page.getByText(/Changed: names elsewhere of/)).toBeVisible();
 	await page.reload();
 	await page.goto(`/materials?library=${library}`);

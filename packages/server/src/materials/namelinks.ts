@@ -38,7 +38,7 @@ export async function freeLinks(sql: Sql, place: string, links: readonly NameLin
 	for (const link of readLinks(stored)) {
 		const taken = others.find((o) => sameLink(o, link));
 		if (taken !== undefined)
-			return fail({ code: "link-taken", path: "known elsewhere as", actual: taken.material, expected: linkText(link) });
+			return fail({ code: "link-taken", path: "also known as", actual: taken.material, expected: linkText(link) });
 	}
 	return ok(stored);
 }

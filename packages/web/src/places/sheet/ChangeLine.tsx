@@ -1,6 +1,8 @@
 import { type Edit, isValuePlace, type Look, type MaterialValue, valueLabel } from "@alvek/core/material";
+import { familyName } from "@alvek/core/property";
 import { useUnitSet } from "../../stores/preferences";
 import { lookWords } from "../../ui/look/words";
+import { Swatch } from "../../ui/marks";
 import { SymbolText, wordsOf } from "../../ui/Quantity";
 import { changeNote, tellApart } from "./apart";
 
@@ -21,7 +23,16 @@ export function placeName(edit: Edit): string {
 
 /** One side of an edit: what stands, or stood, at its place. */
 export function ContentWords({ edit, side }: { edit: Edit; side: "from" | "to" }) {
-	return isValuePlace(edit.at) ? <ValueWords edit={edit} side={side} /> : fieldWords(edit[side]) || "blank";
+	if (isValuePlace(edit.at)) return <ValueWords edit={edit} side={side} />;
+	const words = fieldWords(edit[side]);
+	if (words === "") return <>blank</>;
+	if (edit.at === "field:family") return <>{familyName(words) ?? words}</>;
+	if (edit.at !== "field:colour") return <>{words}</>;
+	return (
+		<span className="inline-flex items-center gap-[6px]">
+			<Swatch colour={words} /> {words}
+		</span>
+	);
 }
 
 /** One place of a document, before and after. */

@@ -37,7 +37,7 @@ export function FormLine({ line, material, draft }: { line: FormSheetLine; mater
 				<span className="truncate" title={form.explanation}>
 					{form.name}
 				</span>
-				<span className="min-w-0 flex items-center gap-[8px]">
+				<span className="min-w-0 flex items-center gap-[8px] pr-[8px]">
 					{value === null ? (
 						draft === null ? (
 							<span className="text-ink3">blank</span>

@@ -81,7 +81,7 @@ export function Identity({ sheet, material, commit }: { sheet: Sheet; material: 
 						<TextLine label="Item code" value={row.itemCode} onSave={editable ? (t) => changeRow(sheet, "itemCode", t) : null} />
 						<TextLine label="Shop name" value={row.shopName} onSave={editable ? (t) => changeRow(sheet, "shopName", t) : null} />
 						<TextLine
-							label="Known elsewhere as"
+							label="Also known as"
 							hint="drawing office: BZ-5; 4471 (where: name)"
 							value={row.knownAs.map(linkText).join("; ")}
 							limit={4000}

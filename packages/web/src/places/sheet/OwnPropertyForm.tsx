@@ -70,8 +70,8 @@ function OwnPropertyForm({ standing, library, done }: FormProps) {
 				: `${content.name} is changed on every sheet of ${library.name}.`;
 		showToast({ tone: "plain", text });
 	};
-	const field = (name: keyof OwnProperty, label: string, hint: string, wide = false) => (
-		<label className={`block ${wide ? "col-span-2" : ""}`}>
+	const field = (name: keyof OwnProperty, label: string, hint: string, span = "") => (
+		<label className={`block ${span}`}>
 			<span className="caption">{label}</span>
 			<input
 				name={name}
@@ -92,14 +92,14 @@ function OwnPropertyForm({ standing, library, done }: FormProps) {
 				void save(e.currentTarget);
 			}}
 		>
-			{field("name", "Name of the property", "Abrasion index", true)}
+			{field("name", "Name of the property", "Abrasion index", "col-span-2")}
 			{field("symbol", "Symbol", "I_a")}
 			{field("unit", "Unit shown", "mm^3/m, or blank for a number")}
 			{field("low", "Lowest possible, SI", "0")}
 			{field("high", "Highest possible, SI", "")}
 			{field("likelyLow", "Likely from, SI", "a check below")}
 			{field("likelyHigh", "Likely to, SI", "a check above")}
-			{field("explanation", "What it means", "one sentence", true)}
+			{field("explanation", "What it means", "one sentence", "col-span-4")}
 			<fieldset className="col-span-4 flex flex-wrap gap-x-[14px]">
 				<legend className="caption">Not ready without it</legend>
 				{USES.map((u) => (

@@ -145,7 +145,7 @@ function Head({ row, says }: { row: MaterialRow; says: string }) {
 	);
 }
 
-const COLUMNS = "grid grid-cols-[170px_minmax(0,1fr)_minmax(0,1fr)] gap-x-[14px]";
+const COLUMNS = "grid grid-cols-[minmax(84px,170px)_minmax(0,1fr)_minmax(0,1fr)] gap-x-[14px] max-md:gap-x-[8px]";
 
 /** Where the two differ: the one that stays on the left, what can be taken over on the right. */
 function Values({
