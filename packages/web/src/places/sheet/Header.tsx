@@ -30,7 +30,7 @@ export function Header() {
 	const family = material.family === null ? "family not said" : familyName(material.family);
 	const words = [family, material.condition, material.productForm, row.library, row.group, row.itemCode].filter((w) => w !== "");
 	return (
-		<header className="pt-[16px] flex gap-[12px] items-start">
+		<header className="pt-[16px] flex gap-[12px] items-start max-md:flex-wrap">
 			<Swatch colour={material.colour} tall />
 			<div className="min-w-0 flex-1">
 				<Name sheet={sheet} editable={draft !== null && mayEdit} />
@@ -67,7 +67,7 @@ export function Header() {
 				{row.supplied && <span className="tag tag-note mt-[4px]">supplied, read-only</span>}
 				{row.libraryId.startsWith("project:") && <span className="tag tag-note mt-[4px]">of this project only</span>}
 			</div>
-			<div className="flex flex-wrap justify-end gap-[6px] shrink-0">
+			<div className="flex flex-wrap justify-end gap-[6px] shrink-0 max-md:w-full max-md:justify-start">
 				<Link
 					className="btn btn-ghost btn-icon"
 					to={`/solver?ids=${row.id}`}

@@ -62,7 +62,7 @@ export function Finder() {
 		e.stopPropagation();
 	};
 	return (
-		<div className="relative mx-auto w-[300px] shrink">
+		<div className="relative mx-auto w-[300px] shrink max-md:order-last max-md:w-full max-md:mb-[8px]">
 			<Search size={15} aria-hidden className="absolute left-[10px] top-[7px] text-ink3" />
 			<input
 				ref={field}

@@ -78,7 +78,7 @@ function Merge({ plan }: { plan: MergePlan }) {
 	return (
 		<section aria-label="Merge" className="flex-1 min-w-0 bg-card overflow-y-auto">
 			<form onSubmit={merge} className="max-w-[960px] px-[24px] py-[16px]">
-				<div className="flex items-start gap-[12px]">
+				<div className="flex items-start gap-[12px] max-md:flex-wrap">
 					<div className="min-w-0">
 						<p className="caption">Two entries of one material</p>
 						<h1 className="text-[22px]! leading-[27px]! break-words">{keep.name} stays</h1>
@@ -145,7 +145,8 @@ function Head({ row, says }: { row: MaterialRow; says: string }) {
 	);
 }
 
-const COLUMNS = "grid grid-cols-[minmax(84px,170px)_minmax(0,1fr)_minmax(0,1fr)] gap-x-[14px] max-md:gap-x-[8px]";
+const COLUMNS =
+	"grid grid-cols-[170px_minmax(0,1fr)_minmax(0,1fr)] gap-x-[14px] max-md:grid-cols-[80px_minmax(0,1fr)_minmax(0,1fr)] max-md:gap-x-[8px]";
 
 /** Where the two differ: the one that stays on the left, what can be taken over on the right. */
 function Values({
