@@ -3,6 +3,8 @@ import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { openDatabase } from "../src/db/connection";
+import { type Finding, type FindQuery, tableFinding } from "../src/materials/finding";
+import { imageKeeper } from "../src/materials/keeper";
 import { newId, type Running, startServer, value } from "./harness";
 
 let server: Running;
@@ -80,6 +82,24 @@ async function expectSame(most: number): Promise<void> {
 const all = async (): Promise<number> =>
 	(await server.installation.db.one<{ n: number }>("SELECT COUNT(*) AS n FROM revision"))?.n ?? 0;
 
+async function rowsOf(finding: Finding, text: string): Promise<readonly string[]> {
+	const ask: FindQuery = {
+		text,
+		facets: {},
+		where: [],
+		starred: false,
+		today: "2026-11-26",
+		reviewPassed: false,
+		sort: "name",
+		descending: false,
+		offset: 0,
+		limit: 50,
+		values: [],
+	};
+	const page = await finding.find(ask, { person: "local", libraries: new Set(["own", "sup"]) });
+	return page.rows.map((r) => `${r.name} ${r.shopName}`);
+}
+
 describe("the index of materials", () => {
 	it("is taken back at a start, with what changed after it was kept", async () => {
 		await expectSame(0);
@@ -142,6 +162,37 @@ describe("the index of materials", () => {
 		const now = await answers(server);
 		const { found } = await onCopy((dir) => writeFileSync(join(dir, "index.table"), older));
 		expect(found).toEqual(now);
+	});
+
+	it("knows, whenever it is kept, what it claims to know, while others go on writing", async () => {
+		const ids: string[] = [];
+		for (let n = 0; n < 8; n++) ids.push(await make(`Busy ${n}`));
+		const { db } = server.installation;
+		const file = join(server.dataDir, "beside.table");
+		// nobody tells these tables of changes: they have the notes alone
+		const another = (): Finding => tableFinding(db, imageKeeper(db, file));
+		const kept = another();
+		await kept.start();
+		let writing = true;
+		let written = 0;
+		const writer = (async () => {
+			for (; writing; written++)
+				await server.must("changeMaterial", { id: ids[written % ids.length] as string, shopName: `shop ${written}` });
+		})();
+		for (let round = 0; round < 8; round++) {
+			await kept.keep(0);
+			await another().start();
+		}
+		writing = false;
+		await writer;
+		expect(written).toBeGreaterThan(8);
+		const fresh = tableFinding(db, null);
+		await fresh.load();
+		const again = another();
+		await again.start();
+		for (const text of ["busy", "shop", `shop ${written - 1}`, `shop ${written - 9}`])
+			expect(await rowsOf(again, text)).toEqual(await rowsOf(fresh, text));
+		expect(await rowsOf(again, `shop ${written - 1}`)).toHaveLength(1);
 	});
 
 	it("is not taken when the program reads other facts out of a document", async () => {

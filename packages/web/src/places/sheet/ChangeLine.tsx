@@ -21,6 +21,11 @@ export function placeName(edit: Edit): string {
 	return PLACE_NAMES[place] ?? FIELD_NAMES[field] ?? field;
 }
 
+/** Nothing stands there: a value that is absent, an empty text or list. */
+export function isBlank(content: unknown): boolean {
+	return content == null || content === "" || (Array.isArray(content) && content.length === 0);
+}
+
 /** One side of an edit: what stands, or stood, at its place. */
 export function ContentWords({ edit, side }: { edit: Edit; side: "from" | "to" }) {
 	if (isValuePlace(edit.at)) return <ValueWords edit={edit} side={side} />;
@@ -45,7 +50,7 @@ export function ChangeLine({ edit }: { edit: Edit }) {
 				<SymbolText symbol={symbol} />
 			</span>
 			<span className="capitalize-first min-w-0 break-words">{placeName(edit)}</span>
-			<span className={`text-ink3 text-right min-w-0 break-words ${edit.from === null ? "" : "line-through decoration-1"}`}>
+			<span className={`text-ink3 text-right min-w-0 break-words ${isBlank(edit.from) ? "" : "line-through decoration-1"}`}>
 				<ContentWords edit={edit} side="from" />
 			</span>
 			<span aria-hidden className="text-ink3 text-center">

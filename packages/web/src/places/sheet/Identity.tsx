@@ -1,4 +1,4 @@
-import { linkText, type Sheet } from "@alvek/contract";
+import type { Sheet } from "@alvek/contract";
 import type { Carried, Field, Material } from "@alvek/core/material";
 import { FAMILIES, familyName } from "@alvek/core/property";
 import { Plus } from "lucide-react";
@@ -7,6 +7,7 @@ import { call } from "../../api/client";
 import { refreshAll, showIssues, undoEvent, useRoute } from "../../api/queries";
 import { showToast } from "../../stores/toasts";
 import { fieldEdits } from "./context";
+import { designationsIn, designationsText, linksIn, linksText } from "./names";
 import type { Draft } from "./useDraft";
 
 type Commit = Draft["commit"];
@@ -67,8 +68,8 @@ export function Identity({ sheet, material, commit }: { sheet: Sheet; material: 
 							label="Designations"
 							hint="GB-5; OS 12: G-5 (system: text)"
 							mark={mark("designations")}
-							value={material.designations.map((d) => (d.system ? `${d.system}: ${d.text}` : d.text)).join("; ")}
-							onSave={editable ? (t) => set("designations", designations(t)) : null}
+							value={designationsText(material.designations)}
+							onSave={editable ? (t) => set("designations", designationsIn(t)) : null}
 						/>
 						{!row.libraryId.startsWith("project:") && (
 							<TextLine
@@ -83,7 +84,7 @@ export function Identity({ sheet, material, commit }: { sheet: Sheet; material: 
 						<TextLine
 							label="Also known as"
 							hint="drawing office: BZ-5; 4471 (where: name)"
-							value={row.knownAs.map(linkText).join("; ")}
+							value={linksText(row.knownAs)}
 							limit={4000}
 							onSave={editable ? (t) => changeRow(sheet, "knownAs", t) : null}
 						/>
@@ -162,7 +163,7 @@ async function changeRow(sheet: Sheet, field: RowField, text: string): Promise<v
 		.filter((p) => p !== "");
 	const to: Readonly<Partial<Record<RowField, unknown>>> = {
 		offeredFor: list,
-		knownAs: namesIn(text).map(({ of, text: name }) => ({ scope: of ?? "", name })),
+		knownAs: linksIn(text),
 		review: text === "" ? null : text,
 	};
 	const result = await call("changeMaterial", { id: sheet.row.id, [field]: field in to ? to[field] : text });
@@ -176,18 +177,6 @@ async function changeRow(sheet: Sheet, field: RowField, text: string): Promise<v
 		action: { label: "Undo", run: () => undoEvent(result.value.event, what) },
 	});
 }
-
-/** `OS 12: G-5; GB-5`: what a name belongs to in front of a colon, several apart by semicolons. */
-function namesIn(text: string): readonly { readonly of: string | null; readonly text: string }[] {
-	const names = [...new Set(text.split(";").map((t) => t.trim()))].filter((t) => t !== "");
-	return names.map((name) => {
-		const cut = /^([^:]{1,40}):\s*(\S.*)$/.exec(name);
-		return cut === null ? { of: null, text: name } : { of: (cut[1] as string).trim(), text: cut[2] as string };
-	});
-}
-
-const designations = (text: string): Material["designations"] =>
-	namesIn(text).map(({ of, text }) => (of === null ? { text } : { system: of, text }));
 
 function isPast(date: string | null): boolean {
 	return date !== null && date < new Date().toISOString().slice(0, 10);

@@ -12,7 +12,7 @@ import { Swatch } from "../../../ui/marks";
 import { Empty, Failure, Loading } from "../../../ui/states";
 import { counted } from "../../../ui/words";
 import { massPair } from "../../parts/figures";
-import { ContentWords, placeName } from "../../sheet/ChangeLine";
+import { ContentWords, isBlank, placeName } from "../../sheet/ChangeLine";
 import { LockBar } from "../LockBar";
 
 /** Two entries of one material: which one survives, value by value; what stands on the other. */
@@ -122,11 +122,6 @@ function Merge({ plan }: { plan: MergePlan }) {
 			</form>
 		</section>
 	);
-}
-
-/** Nothing stands there: a value that is absent, an empty text or list. */
-function isBlank(content: unknown): boolean {
-	return content === null || content === "" || (Array.isArray(content) && content.length === 0);
 }
 
 function Head({ row, says }: { row: MaterialRow; says: string }) {

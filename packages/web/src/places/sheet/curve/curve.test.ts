@@ -50,6 +50,35 @@ describe("a curve while it is typed", () => {
 		expect(scaled(localOf(comma), 1, 2, headOf(comma, "x", "x")).rows[1]).toEqual(["0,5", "25"]);
 	});
 
+	it("scales every cell, however it was typed: thousands, powers, ranges, temperatures in their own unit", () => {
+		const typed = (of: string, unit: string, cells: string[]) => {
+			const made = makeSeries(
+				{ id: "thermal_expansion", property: "thermal_expansion" },
+				"table",
+				[
+					{ of: "temperature", unit: "°C", cells: ["20", "1,234.5", "2e3"].slice(0, cells.length) },
+					{ of, unit, cells },
+				],
+				"linear",
+			);
+			if (!made.ok) throw new Error(JSON.stringify(made.issues));
+			return localOf(made.value);
+		};
+		const head = { id: "thermal_expansion", property: "thermal_expansion" };
+		const local = typed("value", "10^-6/K", ["11", "-2-3", "12.5"]);
+		expect(scaled(local, 0, 2, head).rows.map((r) => r[0])).toEqual(["40", "2469", "4000"]);
+		expect(scaled(local, 1, 2, head).rows.map((r) => r[1])).toEqual(["22", "-4 to 6", "25"]);
+		expect(scaled(local, 1, -1, head).rows.map((r) => r[1])).toEqual(["-11", "-3 to 2", "-12.5"]);
+		// what it makes reads again as the same numbers times the factor
+		const [before, after] = [toValue(local, head), toValue(scaled(local, 1, 0.1, head), head)];
+		if (!before.ok || !after.ok) throw new Error("does not read");
+		const [a, b] = [before.value, after.value].map((v) => v.columns[1]);
+		for (const end of ["si", "high"] as const)
+			a?.[end]?.forEach((si, i) => {
+				expect(b?.[end]?.[i]).toBeCloseTo(si * 0.1, 18);
+			});
+	});
+
 	it("begins in the units on screen", () => {
 		expect(blankLocal("table", "youngs_modulus", "us").columns).toEqual([
 			{ of: "temperature", unit: "°F" },

@@ -8,7 +8,7 @@ import {
 	type ValueHead,
 } from "@alvek/core/material";
 import { axisById, formById, type PropertyRow, propertyById, type UnitSetId } from "@alvek/core/property";
-import type { DecimalMark, QuantitySpec } from "@alvek/core/quantity";
+import { type DecimalMark, fromSi, type QuantitySpec, unitOf } from "@alvek/core/quantity";
 import type { Issue, Result } from "@alvek/core/result";
 
 /** A column while it is being typed. */
@@ -82,18 +82,24 @@ export function sorted(local: Local, head: ValueHead): Local {
 /** One column times a factor; digits as a double prints them, because a product has no typed digits. */
 export function scaled(local: Local, column: number, factor: number, head: ValueHead): Local {
 	const value = toValue(local, head);
-	if (!value.ok) return local;
+	const scaling = local.columns[column];
+	if (!value.ok || scaling === undefined) return local;
+	// as they were read, however they were typed; a temperature is scaled in its unit, not from absolute zero
+	const unit = unitOf(scaling.unit);
+	const numbers = value.value.columns[column]?.si.map((si) => fromSi(si, unit)) ?? [];
+	const ranges = value.value.columns[column]?.high;
+	const times = (number: number): string => String(Number((number * factor).toPrecision(12)));
 	const filled = local.rows.filter((cells) => cells.some((c) => c.trim() !== ""));
-	const rows = filled.map((cells) =>
+	const rows = filled.map((cells, i) =>
 		cells.map((cell, n) => {
 			if (n !== column) return cell;
-			const number = Number(
-				cell
-					.replace(/[\s']/g, "")
-					.replace(local.columns[n]?.mark === "," ? "," : "\u0000", ".")
-					.replace(",", "."),
-			);
-			return Number.isFinite(number) ? String(Number((number * factor).toPrecision(12))) : cell;
+			const [low, high] = [numbers[i] as number, ranges?.[i]];
+			return high === undefined || high === value.value.columns[column]?.si[i]
+				? times(low)
+				: [low, fromSi(high, unit)]
+						.sort((a, b) => a * factor - b * factor)
+						.map(times)
+						.join(" to ");
 		}),
 	);
 	const columns = local.columns.map((c, n) => (n === column ? { of: c.of, unit: c.unit } : c));

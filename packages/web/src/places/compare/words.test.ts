@@ -1,0 +1,145 @@
+import { compareRows } from "@alvek/core/compare";
+import { BLANK, type Material, type MaterialValue, makeSeries, makeValue, readiness } from "@alvek/core/material";
+import { describe, expect, it } from "vitest";
+import type { Column } from "./useCompared";
+import { axisOf, compareTable, differenceText, entryText, trustSentences, unitText } from "./words";
+
+const NO_MONEY = { currency: null, rates: [] } as never;
+
+function value(property: string, text: string, extra: Partial<MaterialValue> = {}): MaterialValue {
+	const made = makeValue(property, property, text, {}, { evidence: "measured", ...extra } as never);
+	if (!made.ok) throw new Error(`${text}: ${JSON.stringify(made.issues)}`);
+	return made.value;
+}
+
+function material(...values: MaterialValue[]): Material {
+	return { ...BLANK, values: Object.fromEntries(values.map((v) => [v.id, v])) };
+}
+
+function columns(...sides: readonly (readonly [name: string, document: Material])[]): readonly Column[] {
+	return sides.map(([name, document], i) => ({
+		key: `k${i}`,
+		materialId: `m${i}`,
+		name,
+		revision: i + 1,
+		draft: false,
+		material: document,
+		readiness: readiness(document),
+		present: i === 0,
+	}));
+}
+
+function compared(...sides: readonly (readonly [name: string, document: Material])[]) {
+	const all = columns(...sides);
+	const rows = compareRows(
+		all.map((c) => ({ id: c.key, name: c.name, material: c.material })),
+		[],
+		NO_MONEY,
+	);
+	const row = (id: string) => {
+		const found = rows.find((r) => r.id === id);
+		if (found === undefined) throw new Error(id);
+		return found;
+	};
+	return { all, rows, row };
+}
+
+const BRONZE = material(
+	value("density", "8.80 g/cm3"),
+	value("youngs_modulus", "98-107 GPa"),
+	value("tensile_strength", ">= 262 MPa", { basis: "guaranteed-minimum" }),
+	value("solidus_temperature", "900 °C"),
+);
+const ALLOY = material(
+	value("density", "2.70 g/cm3", { basis: "typical" }),
+	value("youngs_modulus", "70 GPa", { evidence: "estimated" }),
+	value("tensile_strength", "310 MPa", { basis: "typical" }),
+	value("solidus_temperature", "640 °C"),
+);
+
+describe("what a comparison says", () => {
+	const { all, rows, row } = compared(["Bronze", BRONZE], ["Alloy", ALLOY]);
+	const said = (id: string, of = "present"): string => {
+		const r = row(id);
+		return differenceText(r.entries[1] as never, r.entries[0], r, of, "engineering");
+	};
+
+	it("shows what was typed, in the unit of the set, with open ends", () => {
+		const shown = (id: string) => row(id).entries.map((e) => entryText(e, row(id), "engineering"));
+		expect(shown("density")).toEqual(["8.80", "2.70"]);
+		expect(shown("youngs_modulus")).toEqual(["98–107", "70"]);
+		expect(shown("tensile_strength")[0]).toMatch(/^≥.?262$/);
+		expect(unitText(row("density"), "engineering")).toBe("g/cm³");
+	});
+
+	it("tells by how much in the words of the property", () => {
+		// 2.70 / 8.80 = 0.3068: 69 % less
+		expect(said("density")).toBe("69 % lighter");
+		// 70 / 102.5 = 0.683
+		expect(said("youngs_modulus")).toBe("32 % less stiff");
+		// a share of a temperature means nothing, so it is told in degrees
+		expect(said("solidus_temperature")).toBe("−260 °C");
+	});
+
+	it("names what can be trusted less, and bases that do not go together", () => {
+		const sentences = trustSentences(all, rows);
+		expect(sentences).toContain("Alloy: E estimated.");
+		expect(sentences.find((s) => s.startsWith("Tensile strength:"))).toBe(
+			"Tensile strength: guaranteed minimum for Bronze, typical for Alloy.",
+		);
+	});
+
+	it("goes into a spreadsheet with both ends, plain digits and the unit", () => {
+		const table = compareTable(all, rows, "engineering");
+		expect(table[0]?.slice(0, 4)).toEqual(["Property", "Unit", "Bronze, rev 1: low", "Bronze, rev 1: high"]);
+		const line = (name: string) => table.find((l) => l[0] === name);
+		expect(line("Young’s modulus")?.slice(1, 5)).toEqual(["GPa", "98", "107", "102.5"]);
+		expect(line("Tensile strength")?.slice(2, 4)).toEqual(["262", ""]);
+		for (const l of table) expect(l).toHaveLength(table[0]?.length ?? 0);
+		// nothing that a spreadsheet would not take for a number
+		for (const l of table.slice(1))
+			for (const cell of [...l.slice(2, 5), ...l.slice(7, 10)]) expect(cell).not.toMatch(/[\u2009\u2212]/);
+	});
+
+	it("places numbers between zero and the largest, in step with them", () => {
+		const { at, low, high } = axisOf(row("density"), "engineering");
+		expect(low).toBe(0);
+		expect(high).toBeCloseTo(8.8 * 1.08, 9);
+		expect(at(8800) / at(2700)).toBeCloseTo(8.8 / 2.7, 9);
+		expect([at(-1), at(1e6)]).toEqual([0, 1]);
+	});
+});
+
+describe("numbers that only some hold", () => {
+	it("are blank for the others; marks are words; a table gives its number at 20 °C", () => {
+		const made = makeSeries(
+			{ id: "youngs_modulus", property: "youngs_modulus", evidence: "measured" },
+			"table",
+			[
+				{ of: "temperature", unit: "°C", cells: ["0", "40"] },
+				{ of: "value", unit: "GPa", cells: ["100", "90"] },
+			],
+			"linear",
+		);
+		if (!made.ok) throw new Error();
+		const { row, all, rows } = compared(
+			["Table", material(made.value)],
+			["Mark", material({ id: "youngs_modulus", property: "youngs_modulus", kind: "unknown" })],
+			["Blank", BLANK],
+		);
+		// the middle of 0 and 40 °C
+		expect(row("youngs_modulus").entries.map((e) => entryText(e, row("youngs_modulus"), "engineering"))).toEqual([
+			"95",
+			"unknown",
+			"blank",
+		]);
+		const line = compareTable(all, rows, "engineering").find((l) => l[0] === "Young’s modulus");
+		expect(line?.[5]).toBe("measured, at 20 °C");
+	});
+
+	it("of two revisions of one material are told apart by their number", () => {
+		const estimated = material(value("density", "2.7 g/cm3", { evidence: "estimated" }));
+		const { all, rows } = compared(["Same", estimated], ["Same", BRONZE]);
+		expect(trustSentences(all, rows)).toContain("Same (rev 1): ρ estimated.");
+	});
+});
