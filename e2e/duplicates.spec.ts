@@ -36,6 +36,21 @@ test("entered twice: told while naming and before publishing, found, merged valu
 	await expect(page.getByRole("listbox", { name: "Found" }).getByRole("option").first()).toContainText(`known as 77-${tail}`);
 	await page.keyboard.press("Escape");
 
+	// and while one that is there gets another name; whoever only looks has not renamed it
+	await page.goto(`/materials/${first}`);
+	await page.getByRole("button", { name: `Keelson bronze ${tail}` }).click();
+	const other = `Gudgeon bronze 55`;
+	await page.getByLabel("Name", { exact: true }).fill(other);
+	await expect(page.getByRole("region", { name: /is here/ })).toContainText("names apart by 55 / 5");
+	await page
+		.getByRole("region", { name: /is here/ })
+		.getByRole("link")
+		.first()
+		.click();
+	await expect(page.getByRole("heading", { level: 1 })).not.toContainText(other);
+	await page.goto(`/materials/${first}`);
+	await expect(page.getByRole("heading", { level: 1 })).toContainText(`Keelson bronze ${tail}`);
+
 	// before it is published; it stands in nobody's way
 	const second = await newMaterial(page, library, `Keelsno bronze ${tail}`, "8.80 g/cm3", "Metals");
 	await page.goto(`/materials/${second}`);

@@ -105,6 +105,8 @@ export async function paste(page: Page, selector: string, text: string): Promise
 	);
 }
 
+/** Where a page is pasted; a sheet has other fields of several lines. */
+export const PAGE_TEXT = '[aria-label="Text of the page"]';
 export const POINTS = '[aria-label="Points as typed"]';
 export const file = (name: string): string => readFileSync(fixture(name), "utf8");
 export const line = (page: Page, id: string) => page.locator(`[id="line-${id}"]`);

@@ -1,5 +1,5 @@
 import { expect, test } from "@playwright/test";
-import { beginMaterial, documentOf, file, line, POINTS, paste, saved, unique, watchErrors } from "./helpers";
+import { beginMaterial, documentOf, file, line, PAGE_TEXT, POINTS, paste, saved, unique, watchErrors } from "./helpers";
 
 test("a complete bronze from a page and a spreadsheet in under 25 actions", async ({ page }) => {
 	const errors = watchErrors(page);
@@ -14,7 +14,7 @@ test("a complete bronze from a page and a spreadsheet in under 25 actions", asyn
 	await act(page.getByRole("button", { name: "Begin the sheet" }).click());
 	await act(page.getByLabel("Family").selectOption("metal.copper"));
 	await act(page.getByRole("link", { name: "or paste a page" }).click());
-	await act(paste(page, "textarea", file("page-paste.txt")));
+	await act(paste(page, PAGE_TEXT, file("page-paste.txt")));
 	// the page asks two things and keeps in sight what it did not understand
 	await expect(page.getByRole("list", { name: "Lines of the page" })).toContainText("Call us on 555 0148 for 24 h delivery");
 	await expect(page.getByText("18 lines pasted · 14 understood · 2 headings · 2 left")).toBeVisible();
@@ -72,9 +72,9 @@ test("broken and hostile paste: a clear message, and the page answers at once", 
 	const errors = watchErrors(page);
 	await beginMaterial(page, unique("Hostile"));
 	await page.getByRole("link", { name: "or paste a page" }).click();
-	await paste(page, "textarea", "x".repeat(4_000_000));
+	await paste(page, PAGE_TEXT, "x".repeat(4_000_000));
 	await expect(page.getByRole("alert")).toContainText("4,000,000 characters");
-	await paste(page, "textarea", '=HYPERLINK("http://x")\n<img src=x onerror="document.title=1">\nDensity\u0000 2.7 g/cm3\n');
+	await paste(page, PAGE_TEXT, '=HYPERLINK("http://x")\n<img src=x onerror="document.title=1">\nDensity\u0000 2.7 g/cm3\n');
 	await expect(page.getByRole("button", { name: "Take 1 value" })).toBeVisible();
 	await expect(page.getByRole("list", { name: "Lines of the page" })).toContainText("<img src=x");
 	expect(await page.title()).not.toBe("1");

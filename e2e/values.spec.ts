@@ -1,6 +1,6 @@
 import { readFileSync } from "node:fs";
 import { expect, test } from "@playwright/test";
-import { beginMaterial, documentOf, file, line, paste, publish, saved, typeValue, unique } from "./helpers";
+import { beginMaterial, documentOf, file, line, PAGE_TEXT, paste, publish, saved, typeValue, unique } from "./helpers";
 
 test("several values in one line, readings, ± and an own working value", async ({ page }) => {
 	await beginMaterial(page, unique("Entry"));
@@ -108,7 +108,7 @@ test("carried-over values: confirmed with one key, by source in a go, strength o
 	await page.getByRole("link", { name: "or paste a page" }).click();
 	await paste(
 		page,
-		"textarea",
+		PAGE_TEXT,
 		"Old grade, typical values\nDensity 8.8 g/cm³\nThermal conductivity 62 W/(m·K)\nTensile strength 260-310 MPa\nHardness 80 HBW\n",
 	);
 	await page.getByRole("button", { name: "Take 4 values" }).click();

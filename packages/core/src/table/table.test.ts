@@ -295,10 +295,18 @@ describe("strips", () => {
 					for (let x = at(Math.min(a, b)); x <= at(Math.max(a, b)); x++)
 						if (x >= 0 && x < 50) (drawn[keep ? 0 : 1] as number[])[x] = ((drawn[keep ? 0 : 1] as number[])[x] as number) + 1;
 				});
-				// the logarithm is taken in another way there, so a tick on the edge of a pixel may fall on either side
+				// the logarithm is taken in another way there, so an end on the edge of a pixel may fall on either side
+				const onEdge = list
+					.flatMap(([a, b]) => [a, b])
+					.filter((x) => {
+						const place = placeOn(axis, x) * 50;
+						return Math.abs(place - Math.round(place)) < 1e-9;
+					});
 				const difference = (a: Uint32Array, b: readonly number[]): number =>
 					a.reduce((n, x, i) => n + Math.abs(x - (b[i] as number)), 0);
-				expect(difference(passing, drawn[0] as number[]) + difference(others, drawn[1] as number[])).toBeLessThanOrEqual(1);
+				expect(difference(passing, drawn[0] as number[]) + difference(others, drawn[1] as number[])).toBeLessThanOrEqual(
+					onEdge.length,
+				);
 			}),
 		);
 	});

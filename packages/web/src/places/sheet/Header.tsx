@@ -9,6 +9,7 @@ import { refreshAll, sentences, showIssues, undoEvent, useRoute } from "../../ap
 import { showToast } from "../../stores/toasts";
 import { useTray } from "../../stores/tray";
 import { Swatch } from "../../ui/marks";
+import { AlikeNames } from "../libraries/duplicates/Alike";
 import { useSheet } from "./context";
 import { RevisionBar } from "./RevisionBar";
 
@@ -182,8 +183,14 @@ function Name({ sheet, editable }: { sheet: Sheet; editable: boolean }) {
 					if (e.key === "Enter") void save();
 					if (e.key === "Escape") setTyped(null);
 				}}
-				onBlur={save}
+				// whoever goes to look at the other one has not decided on the name
+				onBlur={(e) => e.relatedTarget?.closest("[data-alike]") == null && save()}
 			/>
+			{typed.trim() !== row.name && (
+				<div data-alike>
+					<AlikeNames name={typed} material={row.id} />
+				</div>
+			)}
 			{error && (
 				<p role="alert" className="text-wrong">
 					{error}
