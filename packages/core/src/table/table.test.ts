@@ -297,7 +297,7 @@ describe("strips", () => {
 				});
 				// the logarithm is taken in another way there, so an end on the edge of a pixel may fall on either side
 				const onEdge = list
-					.flatMap(([a, b]) => [a, b])
+					.flatMap((ends) => ends.slice(0, 2) as number[])
 					.filter((x) => {
 						const place = placeOn(axis, x) * 50;
 						return Math.abs(place - Math.round(place)) < 1e-9;
