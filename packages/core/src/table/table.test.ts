@@ -1,11 +1,8 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { BLANK, type Material, makeValue } from "../material";
+import { BLANK } from "../material";
 import {
-	binStrip,
-	blankSpans,
 	compareNames,
-	distance,
 	type FacetId,
 	factsOf,
 	failOutside,
@@ -13,9 +10,7 @@ import {
 	lettersOf,
 	MaterialTable,
 	nearWords,
-	numberAt,
 	packColumns,
-	placeOn,
 	rankName,
 	stripAxis,
 	type TableQuery,
@@ -270,183 +265,5 @@ describe("table of materials", () => {
 	it("refuses bytes that are not columns", () => {
 		expect(unpackColumns(new ArrayBuffer(8)).ok).toBe(false);
 		expect(unpackColumns(new ArrayBuffer(64)).ok).toBe(false);
-	});
-});
-
-describe("strips", () => {
-	const columns = (ends: readonly (readonly [number, number])[]) => ({
-		...blankSpans(0),
-		low: Float64Array.from(ends, (e) => e[0]),
-		high: Float64Array.from(ends, (e) => e[1]),
-	});
-
-	it("bins ticks and bands as drawing each one would", () => {
-		const end = fc.double({ min: 0.01, max: 1000, noNaN: true });
-		fc.assert(
-			fc.property(fc.array(fc.tuple(end, end, fc.boolean()), { minLength: 1, maxLength: 40 }), fc.boolean(), (list, log) => {
-				const spans = columns(list.map(([a, b]) => [Math.min(a, b), Math.max(a, b)] as const));
-				const fails = Uint8Array.from(list, ([, , keep]) => (keep ? 0 : 1));
-				const axis = stripAxis(spans, list.length, log);
-				if (axis === null) throw new Error("no axis");
-				const { passing, others } = binStrip(spans, list.length, axis, 50, fails);
-				const drawn = [new Array<number>(50).fill(0), new Array<number>(50).fill(0)];
-				list.forEach(([a, b, keep]) => {
-					const at = (x: number): number => Math.floor(placeOn(axis, x) * 50);
-					for (let x = at(Math.min(a, b)); x <= at(Math.max(a, b)); x++)
-						if (x >= 0 && x < 50) (drawn[keep ? 0 : 1] as number[])[x] = ((drawn[keep ? 0 : 1] as number[])[x] as number) + 1;
-				});
-				// the logarithm is taken in another way there, so an end on the edge of a pixel may fall on either side
-				const onEdge = list
-					.flatMap((ends) => ends.slice(0, 2) as number[])
-					.filter((x) => {
-						const place = placeOn(axis, x) * 50;
-						return Math.abs(place - Math.round(place)) < 1e-9;
-					});
-				const difference = (a: Uint32Array, b: readonly number[]): number =>
-					a.reduce((n, x, i) => n + Math.abs(x - (b[i] as number)), 0);
-				expect(difference(passing, drawn[0] as number[]) + difference(others, drawn[1] as number[])).toBeLessThanOrEqual(
-					onEdge.length,
-				);
-			}),
-		);
-	});
-
-	it("turns places and numbers into each other", () => {
-		for (const axis of [
-			{ low: 2, high: 2000, log: true },
-			{ low: -5, high: 5, log: false },
-		]) {
-			for (const place of [0, 0.25, 1]) expect(placeOn(axis, numberAt(axis, place))).toBeCloseTo(place, 12);
-		}
-		// the middle of an axis over three decades is the geometric mean of its ends
-		expect(numberAt({ low: 2, high: 2000, log: true }, 0.5)).toBeCloseTo(Math.sqrt(2 * 2000), 9);
-	});
-
-	it("is logarithmic where the numbers spread wide and are positive", () => {
-		expect(
-			stripAxis(
-				columns([
-					[1, 1],
-					[1000, 1000],
-				]),
-				2,
-				null,
-			)?.log,
-		).toBe(true);
-		expect(
-			stripAxis(
-				columns([
-					[1, 1],
-					[10, 10],
-				]),
-				2,
-				null,
-			)?.log,
-		).toBe(false);
-		expect(
-			stripAxis(
-				columns([
-					[-1, -1],
-					[1000, 1000],
-				]),
-				2,
-				true,
-			)?.log,
-		).toBe(false);
-		// an open end counts as the end that is known
-		expect(
-			stripAxis(
-				columns([
-					[1, Number.POSITIVE_INFINITY],
-					[3, 3],
-				]),
-				2,
-				false,
-			)?.high,
-		).toBeCloseTo(3.04, 9);
-	});
-});
-
-describe("facts", () => {
-	const value = (id: string, property: string, text: string, extra = {}) => {
-		const made = makeValue(id, property, text, {}, extra);
-		if (!made.ok) throw new Error(JSON.stringify(made.issues));
-		return made.value;
-	};
-
-	it("hold every span, and the number that the first one works with", () => {
-		const material: Material = {
-			...BLANK,
-			family: "metal.aluminium",
-			values: {
-				density: value("density", "density", "2700-2800 kg/m3", { evidence: "measured" }),
-				yield_strength: value("yield_strength", "yield_strength", ">= 200 MPa", { basis: "guaranteed-minimum", source: "S" }),
-				"yield_strength~2": value("yield_strength~2", "yield_strength", "240 MPa"),
-			},
-		};
-		const facts = factsOf(material);
-		expect(facts.spans).toEqual([
-			["density", 2700, 2800, 2750],
-			["yield_strength", 200e6, null, 200e6],
-			["yield_strength", 240e6, 240e6, null],
-		]);
-		expect(facts.family).toEqual(["metal", "metal.aluminium"]);
-		expect(facts.ready).toContain("mass");
-		expect(facts.evidence).toEqual(["measured", "none"]);
-		expect(facts.basis).toEqual(["guaranteed-minimum", "none"]);
-		expect(facts.open).toEqual(["no_source", "no_evidence"]);
-	});
-});
-
-describe("names typed with slips", () => {
-	it("counts edits as the textbook table does", () => {
-		// optimal string alignment distance by its recurrence over prefixes, with no bound and no shortcut
-		const plain = (a: string, b: string): number => {
-			if (a === "" || b === "") return a.length + b.length;
-			const [x, y] = [a.at(-1), b.at(-1)];
-			let best = Math.min(
-				plain(a.slice(0, -1), b) + 1,
-				plain(a, b.slice(0, -1)) + 1,
-				plain(a.slice(0, -1), b.slice(0, -1)) + (x === y ? 0 : 1),
-			);
-			if (a.length > 1 && b.length > 1 && x === b.at(-2) && a.at(-2) === y)
-				best = Math.min(best, plain(a.slice(0, -2), b.slice(0, -2)) + 1);
-			return best;
-		};
-		const word = fc.string({ unit: fc.constantFrom("a", "b", "c"), maxLength: 5 });
-		fc.assert(
-			fc.property(word, word, (a, b) => {
-				const exact = plain(a, b);
-				expect(Math.min(distance(a, b, 2), 3)).toBe(Math.min(exact, 3));
-			}),
-		);
-	});
-
-	it("spares only comparisons that could not succeed", () => {
-		const word = fc.string({ unit: fc.constantFrom("a", "b", "c", "1", "é"), minLength: 4, maxLength: 8 });
-		fc.assert(
-			fc.property(word, word, (piece, other) => {
-				const found = nearWords(piece, new Map([[other, lettersOf(other)]]));
-				const without = nearWords(piece, new Map([[other, -1]]));
-				expect([...found]).toEqual([...without]);
-			}),
-		);
-	});
-
-	it("ranks exact before start before words before inside, and forgives slips in longer pieces only", () => {
-		const rank = (name: string, typed: string) => rankName(foldName(name), foldName(typed));
-		expect(rank("Gudgeon bronze 5", "gudgeon  BRONZE 5")).toBe(0);
-		expect(rank("Gudgeon bronze 5", "gudg")).toBe(1);
-		expect(rank("Gudgeon bronze 5", "bronze gud")).toBe(2);
-		expect(rank("Gudgeon bronze 5", "onze")).toBe(3);
-		expect(rank("Gudgeon bronze 5", "brass")).toBeNull();
-		expect(rank("Señor Größe", "senor")).toBe(1);
-		const words = (...list: string[]) => new Map(list.map((w) => [w, lettersOf(w)]));
-		expect([...nearWords("bornze", words("bronze", "brass", "bonze"))]).toEqual([
-			["bronze", 1],
-			["bonze", 1],
-		]);
-		expect([...nearWords("gugdeo", words("gudgeon"))]).toEqual([["gudgeon", 1]]);
-		expect([...nearWords("ab", words("ac"))]).toEqual([]);
 	});
 });

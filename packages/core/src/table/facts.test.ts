@@ -1,0 +1,34 @@
+import { describe, expect, it } from "vitest";
+import { BLANK, type Material, makeValue } from "../material";
+import { factsOf } from "./index";
+
+describe("facts", () => {
+	const value = (id: string, property: string, text: string, extra = {}) => {
+		const made = makeValue(id, property, text, {}, extra);
+		if (!made.ok) throw new Error(JSON.stringify(made.issues));
+		return made.value;
+	};
+
+	it("hold every span, and the number that the first one works with", () => {
+		const material: Material = {
+			...BLANK,
+			family: "metal.aluminium",
+			values: {
+				density: value("density", "density", "2700-2800 kg/m3", { evidence: "measured" }),
+				yield_strength: value("yield_strength", "yield_strength", ">= 200 MPa", { basis: "guaranteed-minimum", source: "S" }),
+				"yield_strength~2": value("yield_strength~2", "yield_strength", "240 MPa"),
+			},
+		};
+		const facts = factsOf(material);
+		expect(facts.spans).toEqual([
+			["density", 2700, 2800, 2750],
+			["yield_strength", 200e6, null, 200e6],
+			["yield_strength", 240e6, 240e6, null],
+		]);
+		expect(facts.family).toEqual(["metal", "metal.aluminium"]);
+		expect(facts.ready).toContain("mass");
+		expect(facts.evidence).toEqual(["measured", "none"]);
+		expect(facts.basis).toEqual(["guaranteed-minimum", "none"]);
+		expect(facts.open).toEqual(["no_source", "no_evidence"]);
+	});
+});
