@@ -56,14 +56,14 @@ async function measure(count: number): Promise<Readonly<Record<string, number>>>
 		alike_by_name: async () => (await ask(`/materials-alike?name=${encodeURIComponent(`Havrin plate ${some()}`)}`)).ms,
 		publish_effects: async () => {
 			const id = await drafted();
-			const { ms } = await ask(`/drafts/plan?ids=${id}`);
+			const { ms } = await ask("/drafts/plan", body({ ids: [id] }));
 			await ask(`/materials/${id}/draft`, { method: "DELETE" });
 			return ms;
 		},
 		publish: async () => {
 			const id = await drafted();
-			const sheet = (await ask(`/materials/${id}`)).value as { row: { draftVersion: number } };
-			return (await ask("/drafts/publish", body({ items: [{ id, version: sheet.row.draftVersion }], note: "weighed" }))).ms;
+			const plan = (await ask("/drafts/plan", body({ ids: [id] }))).value as { materials: { hash: string }[] };
+			return (await ask("/drafts/publish", body({ items: [{ id, hash: plan.materials[0]?.hash }], note: "weighed" }))).ms;
 		},
 		draft_saved: async () => {
 			const id = `m${some()}`;

@@ -161,8 +161,9 @@ async function step(person: Person, next: () => number): Promise<void> {
 		const name = `Person ${person.n} grade ${id.slice(-8)}`;
 		const value = density(`${(1 + Math.floor(next() * 8000) / 1000).toFixed(3)} g/cm3`);
 		if ((await call("createMaterial", { id, libraryId: library, name }))?.ok !== true) return;
-		if ((await call("saveDraft", { id, edits: [{ at: "density", from: null, to: value }] as never }))?.ok !== true) return;
-		const done = await call("publishDrafts", { items: [{ id, version: 2 }], note: "made under load" });
+		const drafted = await call("saveDraft", { id, edits: [{ at: "density", from: null, to: value }] as never });
+		if (drafted?.ok !== true) return;
+		const done = await call("publishDrafts", { items: [{ id, hash: drafted.value.hash }], note: "made under load" });
 		if (done?.ok !== true) return;
 		confirmed.materials.set(id, { name, density: value.low as number, revision: 1, draft: null });
 		person.touched.add(id);
@@ -198,7 +199,7 @@ async function editAndPublish(person: Person, id: string, next: () => number): P
 	if (saved === null) known.draft = null;
 	if (saved?.ok !== true) return;
 	known.draft = value.low;
-	const done = await call("publishDrafts", { items: [{ id, version: saved.value.version }], note: "again" });
+	const done = await call("publishDrafts", { items: [{ id, hash: saved.value.hash }], note: "again" });
 	if (done?.ok === true) Object.assign(known, { density: value.low as number, revision: done.value.revision, draft: null });
 }
 

@@ -202,7 +202,7 @@ async function beginVariant({ services }: Installation, ctx: Context, ids: Reado
 		{ at: "carriedFields:description", from: row.document.carriedFields.description ?? null, to: null },
 	];
 	const draft = must(await services.json.saveDraft(ctx, { id, edits }));
-	must(await services.json.publishDraft(ctx, { id, note: "House rule 12", version: draft.version }));
+	must(await services.json.publishDraft(ctx, { id, note: "House rule 12", hash: draft.hash }));
 }
 
 async function ownProperty({ services }: Installation, ctx: Context): Promise<void> {
@@ -233,7 +233,7 @@ async function revise({ services }: Installation, ctx: Context, ids: ReadonlyMap
 		}));
 		const files = row.name === "Gudgeon bronze 5" ? await attach(services, ctx, id) : [];
 		const draft = must(await services.json.saveDraft(ctx, { id, edits: [...edits, ...files] }));
-		must(await services.json.publishDraft(ctx, { id, note: row.revised.note, version: draft.version }));
+		must(await services.json.publishDraft(ctx, { id, note: row.revised.note, hash: draft.hash }));
 	}
 }
 

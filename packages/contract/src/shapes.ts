@@ -7,6 +7,12 @@ export const id = yup
 	.strict()
 	.required()
 	.matches(/^[0-9a-zA-Z-]{1,64}$/, "an id");
+/** SHA-256 of content that was seen; it is sent back as it came. */
+export const hash = yup
+	.string()
+	.strict()
+	.required()
+	.matches(/^[0-9a-f]{64}$/, "a SHA-256 in hexadecimal");
 export const text = (max: number) => yup.string().strict().max(max);
 // a generous ceiling of shape; core says what a name may be, with its own message
 export const name = yup.string().strict().required().max(50_000);

@@ -83,6 +83,8 @@ export type ProposalView = {
 		readonly name: string;
 		/** The draft was changed since it was proposed, or the revision that it started from is not the newest any more. */
 		readonly stale: boolean;
+		/** Hash of the document as it would be published now; approving carries it. */
+		readonly hash: string;
 		/** What would change. */
 		readonly edits: readonly Edit[];
 	}[];

@@ -33,7 +33,8 @@ export type Health = {
 	readonly database: { readonly ok: boolean; readonly damaged: boolean; readonly commits: number };
 	/** Writes that wait or run. */
 	readonly queue: { readonly waiting: number };
-	readonly disk: { readonly ok: boolean; readonly free_bytes: number };
+	/** `refused`: why the latest save was not taken, as a code; null while saves are taken. */
+	readonly disk: { readonly ok: boolean; readonly free_bytes: number; readonly refused: string | null };
 	/** Null where no backups are scheduled; without an age none was made yet. */
 	readonly backup: { readonly ok: boolean; readonly age_s: number | null; readonly failed: string | null } | null;
 };

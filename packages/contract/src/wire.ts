@@ -336,6 +336,22 @@ export type PublishPlan = {
 	readonly otherDrafts: readonly { readonly material: string; readonly name: string; readonly savedAt: string }[];
 };
 
+/** My draft after a save. */
+export type SavedDraft = {
+	/** Null when nothing differs from what is published, so that there is no draft. */
+	readonly draftId: string | null;
+	/** Number of the step that saved it; never the same twice. */
+	readonly version: number;
+	/** Hash of the document as it would be published now; publishing carries it. */
+	readonly hash: string;
+	readonly savedAt: string;
+	/** The revision that the draft stands on. */
+	readonly base: string | null;
+};
+
+/** Copies that were made; where the library asks for a second person they are drafts that wait for one. */
+export type Copied = { readonly copied: number; readonly proposed: number; readonly left: readonly string[] };
+
 /** What publishing one draft would do. */
 export type PublishEffect = {
 	readonly id: string;
@@ -343,8 +359,8 @@ export type PublishEffect = {
 	readonly colour: string;
 	/** Newest published revision; 0 before the first. */
 	readonly revision: number;
-	/** Of the draft. */
-	readonly version: number;
+	/** Hash of the document as it would be published; publishing carries it. */
+	readonly hash: string;
 	readonly libraryId: string;
 	readonly edits: readonly Edit[];
 	/** Checks that are open on it; they do not stand in the way. */

@@ -27,12 +27,13 @@ export async function healthOf(
 	const { state } = parts.db;
 	const { backups } = parts;
 	const ok = answers && !state.damaged;
+	const refused = state.refused?.code ?? null;
 	return {
 		ok,
 		version: parts.version,
 		database: { ok, damaged: state.damaged, commits: state.commits },
 		queue: { waiting: state.waiting },
-		disk: { ok: free >= LEAST_FREE_BYTES, free_bytes: free },
+		disk: { ok: free >= LEAST_FREE_BYTES && refused === null, free_bytes: free, refused },
 		backup:
 			backups === undefined
 				? null
@@ -52,7 +53,7 @@ export function healthInWords(health: Health): Readonly<Record<string, unknown>>
 		version: health.version,
 		database: health.database.damaged ? "damaged" : word(health.database.ok),
 		queue: health.queue.waiting < 100 ? "ok" : "long",
-		disk: health.disk.ok ? "ok" : "nearly full",
+		disk: health.disk.refused !== null ? "saves are refused" : health.disk.ok ? "ok" : "nearly full",
 		backup: health.backup === null ? "not scheduled" : word(health.backup.ok),
 	};
 }

@@ -15,6 +15,7 @@ import { type BackupState, refuseUnfinished } from "./keeping";
 import { createHub, type Hub } from "./live/hub";
 import { tableFinding } from "./materials/finding";
 import { imageKeeper } from "./materials/keeper";
+import type { Report } from "./runtime/report";
 import { createServices, type Services } from "./services";
 
 export type Installation = {
@@ -38,6 +39,8 @@ export type InstallationOptions = {
 	readonly demo?: boolean;
 	/** How scheduled backups are doing, where there are any. */
 	readonly backups?: BackupState;
+	/** Where failures go that no reply can tell. */
+	readonly report?: Report;
 };
 
 /** Database, blobs, kernel and services of one data folder; the demo seed and the server both stand on it. */
@@ -52,7 +55,7 @@ export async function openInstallation(options: InstallationOptions): Promise<In
 	const hold = await holdFolder(dataDir);
 	let db: Db | null = null;
 	try {
-		db = await openDatabase(join(dataDir, "alvek.sqlite"));
+		db = await openDatabase(join(dataDir, "alvek.sqlite"), options.report);
 		return await openOn(db, hold, options);
 	} catch (cause) {
 		await db?.close();
@@ -76,7 +79,7 @@ async function openOn(db: Db, hold: Hold, options: InstallationOptions): Promise
 	await migrate(db);
 	const blobs = await openBlobs(join(dataDir, "blobs"));
 	const kernel = createKernel({ workerUrl: options.kernelWorker });
-	const jobs = createJobs(db, blobs, kernel);
+	const jobs = createJobs(db, blobs, kernel, options.report);
 	await jobs.interruptLeftovers();
 	await blobs.sweep(new Set((await db.all<{ hash: string }>("SELECT hash FROM blob")).map((b) => b.hash)));
 	const finding = tableFinding(db, imageKeeper(db, join(dataDir, "index.table")));

@@ -39,7 +39,7 @@ import {
 import { listSessions } from "./people/sessions";
 import { readTicket } from "./people/tickets";
 import { listTokens, makeToken, removeToken } from "./people/tokens";
-import { undo } from "./undo";
+import { undo } from "./undo/index";
 
 /** Routes whose reply or body is bytes; `http/raw.ts` serves them. */
 export type RawRoute =

@@ -4,6 +4,7 @@ import { faultOf } from "./db/faults";
 import { newContext } from "./http/app";
 import { backupsIn, hasData, keepBackups } from "./keeping";
 import { setupLink } from "./people/tickets";
+import { reportToConsole } from "./runtime/report";
 import { type Installation, listen, openInstallation } from "./server";
 
 /**
@@ -53,17 +54,28 @@ export async function start(root: URL, prepare: (installation: Installation) => 
 		if (setup !== null) console.log(`Nobody can sign in yet. This link makes the administrator, once: ${address}${setup}`);
 		console.log(`Alvek is at ${address}   (Ctrl+C stops it; data in ${dataDir})`);
 		let stopping = false;
-		const end = async (): Promise<void> => {
+		const end = async (code: number): Promise<void> => {
 			if (stopping) return;
 			stopping = true;
 			console.log("Stopping: what was begun is finished first.");
 			await stop();
 			await backups?.stop();
 			await installation.close();
-			process.exit(0);
+			process.exit(code);
 		};
-		process.on("SIGINT", end);
-		process.on("SIGTERM", end);
+		process.on("SIGINT", () => end(0));
+		process.on("SIGTERM", () => end(0));
+		// a bug that nobody caught: the process is in a state that nobody thought of, so it ends, in order, and is started anew
+		for (const kind of ["uncaughtException", "unhandledRejection"] as const)
+			process.on(kind, (cause: unknown) => {
+				reportToConsole(
+					kind === "uncaughtException" ? "a failure that nobody caught" : "a failure that nobody waited for",
+					cause,
+				);
+				// whatever hangs is not waited for
+				setTimeout(() => process.exit(1), GIVEN_UP_MS).unref();
+				void end(1);
+			});
 	} catch (cause) {
 		await backups?.stop();
 		await installation.close();
@@ -72,6 +84,9 @@ export async function start(root: URL, prepare: (installation: Installation) => 
 		process.exit(1);
 	}
 }
+
+/** How long a process that failed may take to end in order. */
+const GIVEN_UP_MS = 15_000;
 
 const VERSION = "0.1.0";
 

@@ -50,7 +50,7 @@ describe.skipIf(!mayMount)("a disk that refuses", () => {
 			// reading goes on, the health says what is wrong
 			expect(confirmed.length).toBeGreaterThan(0);
 			expect(await namesThere()).toEqual([...confirmed].sort());
-			expect(await (await api.raw("/api/health")).json()).toMatchObject({ disk: "nearly full" });
+			expect(await (await api.raw("/api/health")).json()).toMatchObject({ disk: "saves are refused" });
 			await expect(backUp(api.dataDir, join(disk, "backup.tar.gz"), "2026-11-26T00:00:00.000Z").catch(saidBy)).resolves.toContain(
 				"disk is full",
 			);

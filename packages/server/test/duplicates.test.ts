@@ -30,7 +30,7 @@ async function published(
 		...Object.entries(numbers).map(([p, text]) => ({ at: p, from: null, to: value(p, text) })),
 	];
 	await api.must("saveDraft", { id, edits: edits as never });
-	await api.must("publishDrafts", { items: [{ id, version: 2 }], note: "first" });
+	await api.publish([id], "first");
 	return id;
 }
 
@@ -171,7 +171,7 @@ describe("merged", () => {
 		const { name, format, hash, bytes } = file;
 		const to = { name, format, hash, bytes, purpose: "other", note: "", version: 1, date: "2026-10-03" };
 		await api.must("saveDraft", { id: drop, edits: [{ at: "attachments:lot", from: null, to }] as never });
-		await api.must("publishDrafts", { items: [{ id: drop, version: 1 }], note: "with its lot" });
+		await api.publish([drop], "with its lot");
 		const reader = await personWith(api, "file-reader", { own: "reader" });
 		expect((await reader.raw(`/api/v1/materials/${keep}/files/${hash}`)).status).toBe(404);
 		await api.must("mergeMaterials", {

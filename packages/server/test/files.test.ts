@@ -93,8 +93,8 @@ describe("attachments", () => {
 	it("becomes part of the record by a draft, is published with it, and survives a restart", async () => {
 		const kept = await stored("heat 0417.pdf", "%PDF-1.7 heat");
 		const entry = attachment(kept, { purpose: "certificate", note: "Heat 0417" });
-		const { version } = await server.must("saveDraft", { id, edits: [attach("a1", entry), density("2.7 g/cm3")] });
-		await server.must("publishDraft", { id, note: "with its certificate", version });
+		const { hash } = await server.must("saveDraft", { id, edits: [attach("a1", entry), density("2.7 g/cm3")] });
+		await server.must("publishDraft", { id, note: "with its certificate", hash });
 		server = await server.restart();
 		const { document } = (await server.must("getSheet", { id })).row;
 		expect(document.attachments).toEqual({ a1: entry });
@@ -170,8 +170,8 @@ describe("pictures on a surface", () => {
 		const texture = { kind: "picture", hash: kept.hash, name: "grain.png", size_mm: [80, 40], offset_mm: [5, 0] } as const;
 		const before = (await server.must("getSheet", { id })).row.document.look;
 		const look = { ...before, metalness: 0, texture };
-		const { version } = await server.must("saveDraft", { id, edits: [{ at: "field:look", from: before, to: look }] });
-		await server.must("publishDraft", { id, note: "grain", version });
+		const { hash } = await server.must("saveDraft", { id, edits: [{ at: "field:look", from: before, to: look }] });
+		await server.must("publishDraft", { id, note: "grain", hash });
 		expect((await server.must("getSheet", { id })).row.document.look).toEqual(look);
 	});
 });

@@ -30,6 +30,8 @@ export type Client = {
 	must<N extends RouteName>(name: N, input: RouteInput<N>): Promise<RouteReply<N>>;
 	/** The code of the issue that is expected. */
 	refused<N extends RouteName>(name: N, input: RouteInput<N>): Promise<string>;
+	/** Publishes drafts of this client's as the plan shows them now. */
+	publish(ids: readonly string[], note: string): Promise<RouteReply<"publishDrafts">>;
 	raw(path: string, init?: RequestInit): Promise<Response>;
 	upload(project: string, file: string, bytes: Uint8Array): Promise<Result<unknown>>;
 	/** Uploads and follows the job to its end. */
@@ -67,6 +69,10 @@ export function client(base: string, who: Readonly<Record<string, string>> = {})
 		call,
 		must,
 		upload,
+		async publish(ids, note) {
+			const plan = await must("publishPlan", { ids: [...ids] });
+			return must("publishDrafts", { items: plan.materials.map(({ id, hash }) => ({ id, hash })), note });
+		},
 		async refused(name, input) {
 			const result = await call(name, input);
 			return result.ok ? "ok" : (result.issues[0]?.code ?? "");

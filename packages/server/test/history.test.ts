@@ -16,7 +16,7 @@ async function published(who: Client, name: string, density = "2.7 g/cm3"): Prom
 	const id = newId();
 	await who.must("createMaterial", { id, libraryId: "own", name });
 	await who.must("saveDraft", { id, edits: [{ at: "density", from: null, to: value("density", density) }] });
-	await who.must("publishDrafts", { items: [{ id, version: 2 }], note: `first of ${name}` });
+	await who.publish([id], `first of ${name}`);
 	return id;
 }
 
@@ -24,8 +24,7 @@ async function next(who: Client, id: string, density: string, note: string): Pro
 	const { row } = await who.must("getSheet", { id });
 	const from = row.document.values.density ?? null;
 	await who.must("saveDraft", { id, edits: [{ at: "density", from, to: value("density", density) }] as never });
-	const { row: drafted } = await who.must("getSheet", { id });
-	await who.must("publishDrafts", { items: [{ id, version: drafted.draftVersion }], note });
+	await who.publish([id], note);
 }
 
 describe("history", () => {
@@ -83,7 +82,7 @@ describe("history", () => {
 		const id = newId();
 		await api.must("createMaterial", { id, libraryId: "own", name: "=HYPERLINK(1)" });
 		await api.must("saveDraft", { id, edits: [{ at: "density", from: null, to: value("density", "1 g/cm3") }] });
-		await api.must("publishDrafts", { items: [{ id, version: 2 }], note: '@SUM(1), "quoted"' });
+		await api.publish([id], '@SUM(1), "quoted"');
 		const response = await api.raw(`/api/v1/history/material/${id}/table.csv?what=published`);
 		expect(response.headers.get("content-type")).toContain("text/csv");
 		const lines = (await response.text()).split("\r\n");
@@ -142,7 +141,7 @@ describe("notices", () => {
 		const id = newId();
 		await okke.must("createMaterial", { id, libraryId: "own", name: "Proposed plate" });
 		await okke.must("saveDraft", { id, edits: [{ at: "density", from: null, to: value("density", "2.7 g/cm3") }] });
-		await okke.must("publishDrafts", { items: [{ id, version: 2 }], note: "please" });
+		await okke.publish([id], "please");
 		const [waiting] = (await api.must("listNotices", {})).notices;
 		expect(waiting).toMatchObject({ kind: "approval", note: "please", fresh: true, to: "/libraries/own" });
 		expect(waiting?.says).toBe("1 material waits for approval, asked by okke");

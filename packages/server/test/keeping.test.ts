@@ -39,7 +39,7 @@ beforeAll(async () => {
 	const id = newId();
 	await api.must("createMaterial", { id, libraryId: "own", name: "Kept sheet" });
 	await api.must("saveDraft", { id, edits: [{ at: "density", from: null, to: value("density", "2.71 g/cm3") }] });
-	await api.must("publishDrafts", { items: [{ id, version: 2 }], note: "first" });
+	await api.publish([id], "first");
 	const project = newId();
 	await api.must("createProject", { id: project, name: "Kept" });
 	await api.importFile(project, "mount.step", fixture("mount.step"));
@@ -58,7 +58,7 @@ describe("a backup", () => {
 				const id = newId();
 				await api.must("createMaterial", { id, libraryId: "own", name: `Written meanwhile ${ids.length}` });
 				await api.must("saveDraft", { id, edits: [{ at: "density", from: null, to: value("density", "7.85 g/cm3") }] });
-				await api.must("publishDrafts", { items: [{ id, version: 2 }], note: "on" });
+				await api.publish([id], "on");
 				ids.push(id);
 			}
 		})();

@@ -20,7 +20,7 @@ async function make(name: string): Promise<string> {
 	const id = newId();
 	await server.must("createMaterial", { id, libraryId: "own", name, group: "Metals / Sheets" });
 	await change(id, "density", null, `${2700 + name.length} kg/m3`);
-	await server.must("publishDraft", { id, note: "first", version: (await server.must("getSheet", { id })).row.draftVersion });
+	await server.publish([id], "first");
 	return id;
 }
 

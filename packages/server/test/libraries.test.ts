@@ -55,7 +55,7 @@ describe("groups", () => {
 		await server.must("createLibrary", { id: goal, name: "Boat yard", description: "" });
 		await server.must("openLock", { id: goal });
 		const copied = await server.must("copyGroup", { id: await idOf("Boats"), libraryId: goal });
-		expect(copied.value).toEqual({ copied: 1, left: [] });
+		expect(copied.value).toEqual({ copied: 1, proposed: 0, left: [] });
 		const rows = await server.must("findMaterials", { library: goal });
 		expect(rows.rows.map((r) => [r.name, r.group, r.revision])).toEqual([["Grouped", "Boats / Hull", 1]]);
 		expect((await server.must("copyGroup", { id: await idOf("Boats"), libraryId: goal })).value).toEqual({
@@ -135,7 +135,7 @@ describe("a library", () => {
 		const material = newId();
 		await server.must("createMaterial", { id: material, libraryId: id, name: "Staying" });
 		const draft = await server.must("saveDraft", { id: material, edits: [edit("density", null, value("density", "2.5 g/cm3"))] });
-		await server.must("publishDraft", { id: material, note: "x", version: draft.version });
+		await server.must("publishDraft", { id: material, note: "x", hash: draft.hash });
 		await server.must("assign", { id: project, parts: [part], materialId: material });
 		const mass = (await server.must("getProject", { id: project })).totals.mass_kg?.mass;
 		await server.must("changeLibrary", { id, name: "Gone away" });

@@ -71,7 +71,7 @@ async function publishOne(name: string): Promise<string> {
 	const id = newId();
 	await api.must("createMaterial", { id, libraryId: "own", name });
 	await api.must("saveDraft", { id, edits: [{ at: "density", from: null, to: value("density", "2.71 g/cm3") }] });
-	await api.must("publishDrafts", { items: [{ id, version: 2 }], note: "out" });
+	await api.publish([id], "out");
 	return id;
 }
 

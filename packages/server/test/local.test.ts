@@ -37,7 +37,7 @@ describe("materials of a project only", () => {
 			id,
 			edits: [edit("density", values.density, value("density", "2.69 g/cm3"))],
 		});
-		expect((await server.must("publishDraft", { id, note: "weighed", version: draft.version })).revision).toBe(2);
+		expect((await server.must("publishDraft", { id, note: "weighed", hash: draft.hash })).revision).toBe(2);
 		// into a library: a draft, complete, with its origin
 		const up = newId();
 		await server.must("promoteLocal", { id: project, material: id, libraryId: "own", newId: up, name: "Gudgeon alloy 9" });
@@ -48,7 +48,7 @@ describe("materials of a project only", () => {
 			"Gudgeon alloy",
 		]);
 		await server.must("openLock", { id: "own", takeOver: true });
-		await server.must("publishDraft", { id: up, note: "from the winch", version: promoted.row.draftVersion });
+		await server.publish([up], "from the winch");
 		await server.must("giveUpLocal", { id: project, material: id, to: up });
 		const after = (await server.must("getProject", { id: project })).parts.find((p) => p.id === part)?.assignment;
 		expect(after).toMatchObject({ material: "Gudgeon alloy 9", own: false });
@@ -63,7 +63,7 @@ describe("materials of a project only", () => {
 			id,
 			edits: [edit("density", values.density, value("density", "2.60 g/cm3"))],
 		});
-		await server.must("publishDraft", { id, note: "porous here", version: draft.version });
+		await server.must("publishDraft", { id, note: "porous here", hash: draft.hash });
 		const sheet = await server.must("getSheet", { id });
 		expect(sheet.base).toMatchObject({ kind: "local", name: "Base of a change" });
 		expect([lowOf(sheet.row.document, "density"), await densityOf(server, base)]).toEqual([2600, 2700]);

@@ -14,8 +14,8 @@ afterAll(() => server.stop());
 async function make(name: string, text = "2.7 g/cm3", group = "Metals / Many"): Promise<string> {
 	const id = newId();
 	await server.must("createMaterial", { id, libraryId: "own", name, group });
-	const { version } = await server.must("saveDraft", { id, edits: [{ at: "density", from: null, to: value("density", text) }] });
-	await server.must("publishDraft", { id, note: "first", version });
+	const { hash } = await server.must("saveDraft", { id, edits: [{ at: "density", from: null, to: value("density", text) }] });
+	await server.must("publishDraft", { id, note: "first", hash });
 	return id;
 }
 
@@ -249,14 +249,14 @@ describe("many drafts at once", () => {
 	it("publishes all in one publish, after saying what that would do", async () => {
 		const ids = [await make("Joint a"), await make("Joint b")];
 		for (const id of ids) await server.must("saveDraft", { id, edits: [density(await documentOf(id), "2.8")] });
-		const effects = await server.must("publishPlan", { ids: writeList(ids) });
+		const effects = await server.must("publishPlan", { ids });
 		expect(effects.materials.map((e) => [e.name, e.revision, e.edits.length, e.issues])).toEqual([
 			["Joint a", 1, 1, []],
 			["Joint b", 1, 1, []],
 		]);
-		const items = effects.materials.map((e) => ({ id: e.id, version: e.version }));
-		const stale = [items[0], { ...items[1], version: 77 }] as typeof items;
-		expect(await server.refused("publishDrafts", { items: stale, note: "both" })).toBe("conflict");
+		const items = effects.materials.map((e) => ({ id: e.id, hash: e.hash }));
+		const stale = [items[0], { ...items[1], hash: "7".repeat(64) }] as typeof items;
+		expect(await server.refused("publishDrafts", { items: stale, note: "both" })).toBe("not-as-seen");
 		expect((await server.must("getSheet", { id: ids[0] as string })).row.revision).toBe(1);
 		expect(await server.must("publishDrafts", { items, note: "both" })).toMatchObject({
 			published: 2,
@@ -285,8 +285,8 @@ describe("cost and carbon of a project", () => {
 			{ at: "field:price", from: null, to: { amount: "5", currency: "USD", date: "2026-10-01" } },
 			{ at: "embodied_carbon", from: null, to: value("embodied_carbon", "8.2") },
 		];
-		const { version } = await server.must("saveDraft", { id, edits });
-		await server.must("publishDraft", { id, note: "price and carbon", version });
+		const { hash } = await server.must("saveDraft", { id, edits });
+		await server.must("publishDraft", { id, note: "price and carbon", hash });
 		const first = parts[0] as (typeof parts)[number];
 		await server.must("assign", { id: project, parts: [first.id], materialId: id });
 		const before = (await server.must("getProject", { id: project })).totals.costs;

@@ -21,11 +21,11 @@ const as = (person: string) => ({ ...newContext(server.installation.db), actor: 
 async function make(name: string, group = "Metals / Test"): Promise<string> {
 	const id = newId();
 	await server.must("createMaterial", { id, libraryId: "own", name, group });
-	const { version } = await server.must("saveDraft", {
+	const { hash } = await server.must("saveDraft", {
 		id,
 		edits: [{ at: "density", from: null, to: value("density", "2.7 g/cm3") }],
 	});
-	await server.must("publishDraft", { id, note: "first", version });
+	await server.must("publishDraft", { id, note: "first", hash });
 	return id;
 }
 
@@ -107,13 +107,18 @@ describe("two people on one material", () => {
 		});
 		if (!ann.ok || !bob.ok) throw new Error();
 		// the lock is somebody else's, then goes from hand to hand
-		const locked = await services().publishDraft(as("ann"), { id, note: "a", version: ann.value.version });
+		const locked = await services().publishDraft(as("ann"), { id, note: "a", hash: ann.value.hash });
 		expect(locked.ok ? "ok" : locked.issues[0]).toMatchObject({ code: "locked-by", actual: "You, on this computer" });
 		const takeOver = (person: string) => services().openLock(as(person), { id: "own", takeOver: true });
 		await takeOver("ann");
-		expect((await services().publishDraft(as("ann"), { id, note: "a", version: ann.value.version })).ok).toBe(true);
+		expect((await services().publishDraft(as("ann"), { id, note: "a", hash: ann.value.hash })).ok).toBe(true);
 		await takeOver("bob");
-		const second = await services().publishDraft(as("bob"), { id, note: "b", version: bob.value.version });
+		// what would come out now is not what he saw; he looks, and publishes that
+		const unseen = await services().publishDraft(as("bob"), { id, note: "b", hash: bob.value.hash });
+		expect(unseen.ok ? "ok" : unseen.issues[0]?.code).toBe("not-as-seen");
+		const plan = await services().publishPlan(as("bob"), { ids: [id] });
+		if (!plan.ok) throw new Error();
+		const second = await services().publishDraft(as("bob"), { id, note: "b", hash: plan.value.materials[0]?.hash ?? "" });
 		expect(second).toMatchObject({ ok: true, value: { revision: 3 } });
 		const { row, revisions } = await server.must("getSheet", { id });
 		expect([lowOf(row.document, "density"), lowOf(row.document, "poissons_ratio")]).toEqual([2800, 0.33]);
@@ -134,9 +139,9 @@ describe("two people on one material", () => {
 		});
 		if (!mine.ok || !theirs.ok) throw new Error();
 		await takeOver("ann");
-		await services().publishDraft(as("ann"), { id, note: "c", version: mine.value.version });
+		await services().publishDraft(as("ann"), { id, note: "c", hash: mine.value.hash });
 		await takeOver("bob");
-		const clash = await services().publishDraft(as("bob"), { id, note: "d", version: theirs.value.version });
+		const clash = await services().publishDraft(as("bob"), { id, note: "d", hash: theirs.value.hash });
 		expect(clash.ok ? null : clash.issues[0]).toMatchObject({ code: "conflict", path: "density", current: { low: 2900 } });
 		// nothing of Bob's is lost: his draft still stands
 		const sheet = await services().getSheet(as("bob"), { id });
@@ -154,7 +159,7 @@ describe("two people on one material", () => {
 		expect(open.ok ? "ok" : open.issues[0]?.code).toBe("conflict");
 		const rebased = await services().rebaseDraft(as("bob"), { id, chosen: [{ at: "density", side: "mine" }] });
 		if (!rebased.ok) throw new Error(JSON.stringify(rebased.issues));
-		const third = await services().publishDraft(as("bob"), { id, note: "d", version: rebased.value.value.version });
+		const third = await services().publishDraft(as("bob"), { id, note: "d", hash: rebased.value.value.hash });
 		expect(third).toMatchObject({ ok: true, value: { revision: 5 } });
 		await services().openLock(newContext(server.installation.db), { id: "own", takeOver: true });
 	});
@@ -165,21 +170,21 @@ describe("publishing", () => {
 		const id = await make("Versions");
 		const density = (await server.must("getSheet", { id })).row.document.values.density;
 		const other = value("density", "2.75 g/cm3");
-		const draft = await server.must("saveDraft", { id, edits: [{ at: "density", from: density, to: other }] });
-		expect(await server.refused("publishDraft", { id, note: "x", version: draft.version - 1 })).toBe("conflict");
+		await server.must("saveDraft", { id, edits: [{ at: "density", from: density, to: other }] });
+		expect(await server.refused("publishDraft", { id, note: "x", hash: "0".repeat(64) })).toBe("not-as-seen");
 		const back = await server.must("saveDraft", { id, edits: [{ at: "density", from: other, to: density }] });
-		expect(await server.refused("publishDraft", { id, note: "x", version: back.version })).toBe("nothing-changed");
-		expect(await server.refused("publishDraft", { id: "bar", note: "x", version: 1 })).toBe("read-only");
+		expect(await server.refused("publishDraft", { id, note: "x", hash: back.hash })).toBe("nothing-changed");
+		expect(await server.refused("publishDraft", { id: "bar", note: "x", hash: "0".repeat(64) })).toBe("read-only");
 	});
 
 	it("keeps every revision readable, byte for byte under its hash", async () => {
 		const id = await make("History");
 		const density = (await server.must("getSheet", { id })).row.document.values.density;
-		const { version } = await server.must("saveDraft", {
+		const { hash } = await server.must("saveDraft", {
 			id,
 			edits: [{ at: "density", from: density, to: value("density", "2.9 g/cm3") }],
 		});
-		await server.must("publishDraft", { id, note: "second", version });
+		await server.must("publishDraft", { id, note: "second", hash });
 		const [one, two] = [await server.must("getRevision", { id, no: "1" }), await server.must("getRevision", { id, no: "2" })];
 		expect([lowOf(one.document, "density"), lowOf(two.document, "density")]).toEqual([2700, 2900]);
 		expect(one.hash).toMatch(/^[0-9a-f]{64}$/);
@@ -192,7 +197,7 @@ describe("publishing", () => {
 			id: copy,
 			edits: [{ at: "density", from: null, to: one.document.values.density }],
 		});
-		await server.must("publishDraft", { id: copy, note: "same", version: again.version });
+		await server.must("publishDraft", { id: copy, note: "same", hash: again.hash });
 		expect((await server.must("getRevision", { id: copy, no: "1" })).hash).toBe(one.hash);
 	});
 });

@@ -10,11 +10,11 @@ afterAll(() => api.stop());
 async function published(name: string, libraryId = "own"): Promise<string> {
 	const id = newId();
 	await api.must("createMaterial", { id, libraryId, name });
-	const { version } = await api.must("saveDraft", {
+	const { hash } = await api.must("saveDraft", {
 		id,
 		edits: [{ at: "density", from: null, to: value("density", "8.7 g/cm3") }] as never,
 	});
-	await api.must("publishDraft", { id, note: "first", version });
+	await api.must("publishDraft", { id, note: "first", hash });
 	return id;
 }
 const linksOf = async (id: string): Promise<string[]> => {

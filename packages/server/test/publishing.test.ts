@@ -1,3 +1,4 @@
+import type { ProposalView } from "@alvek/contract";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { type Client, lowOf, newId, type Running, value } from "./harness";
 import { densityOf, edit, make, revise, startTeam } from "./team";
@@ -19,7 +20,7 @@ describe("the lock", () => {
 			id: "plate",
 			edits: [edit("density", values.density, value("density", "2.71 g/cm3"))],
 		});
-		expect(await ed.refused("publishDraft", { id: "plate", note: "x", version: draft.version })).toBe("locked");
+		expect(await ed.refused("publishDraft", { id: "plate", note: "x", hash: draft.hash })).toBe("locked");
 		expect(await ed.refused("changeMaterial", { id: "plate", group: "Elsewhere" })).toBe("locked");
 		expect(await ed.refused("removeMaterial", { id: "plate" })).toBe("locked");
 		expect(await ed.refused("createGroup", { id: "own", group: newId(), parent: null, name: "New" })).toBe("locked");
@@ -27,7 +28,7 @@ describe("the lock", () => {
 		expect(await reader.refused("openLock", { id: "own" })).toBe("forbidden");
 		await ed.must("openLock", { id: "own" });
 		expect((await reader.must("getLibrary", { id: "own" })).lock?.name).toBe("ed");
-		await ed.must("publishDraft", { id: "plate", note: "x", version: draft.version });
+		await ed.must("publishDraft", { id: "plate", note: "x", hash: draft.hash });
 	});
 
 	it("is held by one person, can be taken over, and closes itself", async () => {
@@ -43,13 +44,19 @@ describe("the lock", () => {
 	});
 });
 
+/** What somebody who looks at a proposal sends back when they approve it. */
+const seenIn = (proposal: ProposalView | undefined) => ({
+	id: proposal?.id ?? "",
+	items: (proposal?.materials ?? []).map(({ id, hash }) => ({ id, hash })),
+});
+
 describe("approval by a second person", () => {
 	it("keeps what was proposed out until somebody else lets it through, exactly as it was proposed", async () => {
 		const id = await make(ed, "Approved");
 		await server.must("changeLibrary", { id: "own", approval: true });
 		const { values } = (await ed.must("getSheet", { id })).row.document;
 		const draft = await ed.must("saveDraft", { id, edits: [edit("density", values.density, value("density", "2.80 g/cm3"))] });
-		const asked = await ed.must("publishDraft", { id, note: "please", version: draft.version });
+		const asked = await ed.must("publishDraft", { id, note: "please", hash: draft.hash });
 		expect(asked).toMatchObject({ published: 0, proposed: 1 });
 		expect(await densityOf(server, id)).toBe(2700);
 		const [proposal] = (await server.must("getLibrary", { id: "own" })).proposals;
@@ -57,19 +64,19 @@ describe("approval by a second person", () => {
 		// the second person sees what they let through; a reader sees nothing of a draft
 		expect(proposal?.materials[0]?.edits.map((e) => e.at)).toEqual(["density"]);
 		expect((await reader.must("getLibrary", { id: "own" })).proposals).toEqual([]);
-		const publish = proposal?.id ?? "";
-		expect(await ed.refused("approvePublish", { id: publish })).toBe("own-approval");
+		const publish = { id: proposal?.id ?? "", items: [{ id, hash: proposal?.materials[0]?.hash ?? "" }] };
+		expect(await ed.refused("approvePublish", publish)).toBe("own-approval");
 		await server.must("openLock", { id: "own", takeOver: true });
 		// a draft that was changed since has to be proposed again
 		await ed.must("saveDraft", { id, edits: [edit("field:notes", "", "one more word")] });
-		expect(await server.refused("approvePublish", { id: publish })).toBe("proposal-stale");
+		expect(await server.refused("approvePublish", publish)).toBe("proposal-stale");
 		await ed.must("openLock", { id: "own", takeOver: true });
-		await ed.must("publishDraft", { id, note: "again", version: draft.version + 1 });
+		await ed.publish([id], "again");
 		await server.must("openLock", { id: "own", takeOver: true });
 		const proposals = (await server.must("getLibrary", { id: "own" })).proposals;
 		expect(proposals.map((p) => p.note)).toEqual(["again"]);
 		expect(await server.refused("declinePublish", { id: proposals[0]?.id ?? "", note: " " })).toBe("note-missing");
-		expect(await server.must("approvePublish", { id: proposals[0]?.id ?? "" })).toEqual({ published: 1, movedParts: 0 });
+		expect(await server.must("approvePublish", seenIn(proposals[0]))).toEqual({ published: 1, movedParts: 0 });
 		const sheet = await server.must("getSheet", { id });
 		expect(sheet.revisions[0]).toMatchObject({ no: 2, actor: "ed", approvedBy: "You, on this computer" });
 		expect(lowOf(sheet.row.document, "density")).toBe(2800);
@@ -83,13 +90,13 @@ describe("what publishing touches", () => {
 		await server.must("assign", { id: project, parts: [part], materialId: id });
 		const { values } = (await ed.must("getSheet", { id })).row.document;
 		await ed.must("saveDraft", { id, edits: [edit("density", values.density, value("density", "5.40 g/cm3"))] });
-		const blind = await ed.must("publishPlan", { ids: id });
+		const blind = await ed.must("publishPlan", { ids: [id] });
 		expect([blind.projects, blind.hidden.projects]).toEqual([[], 1]);
 		expect(blind.hidden.parts).toBeGreaterThan(0);
 		expect(blind.materials[0]?.uses).toEqual([]);
 		expect((await ed.must("getSheet", { id })).whereUsed).toEqual([]);
 		await server.must("shareProject", { id: project, by: "person", subject: "ed", role: "reader" });
-		const plan = await ed.must("publishPlan", { ids: id });
+		const plan = await ed.must("publishPlan", { ids: [id] });
 		expect(plan.hidden.projects).toBe(0);
 		const [seen] = plan.projects;
 		// twice the density is twice the mass: the only part with one
@@ -138,7 +145,7 @@ describe("what a project follows", () => {
 		const publish = async (edits: never[]): Promise<void> => {
 			const draft = await server.must("saveDraft", { id, edits });
 			await server.must("openLock", { id: "own", takeOver: true });
-			await server.must("publishDraft", { id, note: "n", version: draft.version });
+			await server.must("publishDraft", { id, note: "n", hash: draft.hash });
 		};
 		await server.must("setFollowing", { id: project, forward: "words" });
 		await publish([edit("field:notes", "", "words only")]);

@@ -12,7 +12,7 @@ async function published(name: string, density: string): Promise<string> {
 	const id = newId();
 	await api.must("createMaterial", { id, libraryId: "own", name, group: "Plates" });
 	await api.must("saveDraft", { id, edits: [{ at: "density", from: null, to: value("density", density) }] });
-	await api.must("publishDrafts", { items: [{ id, version: 2 }], note: "first" });
+	await api.publish([id], "first");
 	return id;
 }
 
@@ -42,8 +42,7 @@ describe("undo across a restart", () => {
 			id: a,
 			edits: [{ at: "density", from: row.document.values.density ?? null, to: value("density", "2.71 g/cm3") }] as never,
 		});
-		const drafted = await api.must("getSheet", { id: a });
-		await api.must("publishDrafts", { items: [{ id: a, version: drafted.row.draftVersion }], note: "second" });
+		await api.publish([a], "second");
 
 		const start = await state();
 		const states = [start];

@@ -28,7 +28,7 @@ export async function make(by: Client, name: string, density = "2.70 g/cm3", gro
 	await by.must("createMaterial", { id, libraryId: "own", name, group });
 	await by.must("openLock", { id: "own", takeOver: true });
 	const draft = await by.must("saveDraft", { id, edits: [edit("density", null, value("density", density))] });
-	await by.must("publishDraft", { id, note: "first", version: draft.version });
+	await by.must("publishDraft", { id, note: "first", hash: draft.hash });
 	return id;
 }
 
@@ -36,7 +36,7 @@ export async function revise(by: Client, id: string, density: string, note = "we
 	const { values } = (await by.must("getSheet", { id })).row.document;
 	const draft = await by.must("saveDraft", { id, edits: [edit("density", values.density, value("density", density))] });
 	await by.must("openLock", { id: "own", takeOver: true });
-	return (await by.must("publishDraft", { id, note, version: draft.version })).revision;
+	return (await by.must("publishDraft", { id, note, hash: draft.hash })).revision;
 }
 
 export const densityOf = async (by: Client, id: string): Promise<unknown> =>

@@ -16,7 +16,7 @@ describe("from a typed value to the mass of an assembly", () => {
 		const density = value("density", "2,66-2,69 g/cm³");
 		const saved = await server.must("saveDraft", { id, edits: [{ at: "density", from: null, to: density }] });
 		expect(await server.refused("assign", { id: "nowhere", parts: ["x"], materialId: id })).toBe("not-found");
-		const published = await server.must("publishDraft", { id, note: "from the sheet", version: saved.version });
+		const published = await server.must("publishDraft", { id, note: "from the sheet", hash: saved.hash });
 		expect(published).toMatchObject({ revision: 1, movedParts: 0 });
 
 		const project = newId();
@@ -76,7 +76,7 @@ describe("from a typed value to the mass of an assembly", () => {
 		expect(trying.parts[0]?.assignment).toMatchObject({ draft: true, density: { working: 2800 } });
 		await server.must("undo", { event });
 
-		await server.must("publishDraft", { id: "plate", note: "weighed", version: draft.version });
+		await server.must("publishDraft", { id: "plate", note: "weighed", hash: draft.hash });
 		const after = await server.must("getProject", { id: project });
 		expect(after.totals.mass_kg).toEqual(before.totals.mass_kg);
 		expect(after.totals.behind).toBe(9);
@@ -101,9 +101,9 @@ describe("from a typed value to the mass of an assembly", () => {
 			const id = newId();
 			await server.must("createMaterial", { id, libraryId: "own", name: `Seeded ${i}` });
 			const density = value("density", text);
-			const { version } = await server.must("saveDraft", { id, edits: [{ at: "density", from: null, to: density }] });
+			const { hash } = await server.must("saveDraft", { id, edits: [{ at: "density", from: null, to: density }] });
 			const draft = i === 4;
-			if (!draft) await server.must("publishDraft", { id, note: "seed", version });
+			if (!draft) await server.must("publishDraft", { id, note: "seed", hash });
 			choices.push({ id, low: density.low ?? 0, high: density.high ?? 0, draft });
 		}
 		let state = 20261125;
@@ -198,7 +198,7 @@ describe("materials", () => {
 		const id = newId();
 		await server.must("createMaterial", { id, libraryId: "own", name: "Short lived" });
 		const draft = await server.must("saveDraft", { id, edits: [{ at: "density", from: null, to: value("density", "1 g/cm3") }] });
-		await server.must("publishDraft", { id, note: "x", version: draft.version });
+		await server.must("publishDraft", { id, note: "x", hash: draft.hash });
 		const { event } = await server.must("removeMaterial", { id });
 		expect((await server.must("listBin", {})).map((b) => b.id)[0]).toBe(id);
 		expect((await server.must("findMaterials", { text: "short lived" })).total).toBe(0);

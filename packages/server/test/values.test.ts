@@ -11,8 +11,8 @@ beforeAll(async () => {
 afterAll(() => server.stop());
 
 async function publish(id: string, edits: readonly Edit[], note = "a note"): Promise<void> {
-	const { version } = await server.must("saveDraft", { id, edits: edits as never });
-	await server.must("publishDraft", { id, note, version });
+	const { hash } = await server.must("saveDraft", { id, edits: edits as never });
+	await server.must("publishDraft", { id, note, hash });
 }
 async function begin(name: string, values: readonly MaterialValue[]): Promise<string> {
 	const id = newId();
@@ -247,8 +247,8 @@ describe("base, variant, behind", () => {
 		expect(id).toBeNull();
 		const copy = newId();
 		await server.must("createMaterial", { id: copy, libraryId: "own", name: "From the supplier", from: "bar" });
-		const { version } = await server.must("saveDraft", { id: copy, edits: [{ at: "field:notes", from: "", to: "x" }] as never });
-		await server.must("publishDraft", { id: copy, note: "first", version });
+		const { hash } = await server.must("saveDraft", { id: copy, edits: [{ at: "field:notes", from: "", to: "x" }] as never });
+		await server.must("publishDraft", { id: copy, note: "first", hash });
 		const seen = await services.json.getSheet({ ...newContext(db), actor: { person: "eve", admin: false } }, { id: copy });
 		expect(seen.ok && seen.value.base).toMatchObject({ name: "Bar 7", document: null, head: null });
 	});

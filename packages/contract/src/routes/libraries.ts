@@ -1,5 +1,5 @@
 import * as yup from "yup";
-import { digits, grantee, id, name, roleOf, shape, text } from "../shapes";
+import { digits, grantee, hash, id, name, roleOf, shape, text } from "../shapes";
 import type * as wire from "../wire";
 import { route } from "./route";
 
@@ -148,7 +148,7 @@ export const librariesRoutes = {
 		does: "takes a group away; its materials and groups go where `to` says, null is the top",
 		input: shape({ id, to: id.nullable().defined().default(null) }),
 	}),
-	copyGroup: route<wire.Undoable<{ copied: number; left: readonly string[] }>>()({
+	copyGroup: route<wire.Undoable<wire.Copied>>()({
 		method: "POST",
 		path: "/groups/:id/copies",
 		action: "library.publish",
@@ -203,8 +203,8 @@ export const librariesRoutes = {
 		method: "POST",
 		path: "/publishes/:id/approve",
 		action: "library.publish",
-		does: "what a colleague proposed is published",
-		input: shape({ id }),
+		does: "what a colleague proposed is published, when every draft is still what was seen",
+		input: shape({ id, items: yup.array(shape({ id, hash }).required()).strict().required().min(1).max(5000) }),
 	}),
 	declinePublish: route<null>()({
 		method: "POST",

@@ -1,5 +1,5 @@
 import * as yup from "yup";
-import { digits, edit, id, name, narrowing, shape, text } from "../shapes";
+import { digits, edit, hash, id, name, narrowing, shape, text } from "../shapes";
 import type * as wire from "../wire";
 import { route } from "./route";
 
@@ -160,12 +160,19 @@ export const materialsRoutes = {
 			offeredFor: yup.array(yup.string().strict().required().max(40)).strict().max(30),
 		}),
 	}),
-	saveDraft: route<{ draftId: string; version: number; savedAt: string }>()({
+	saveDraft: route<wire.SavedDraft>()({
 		method: "PATCH",
 		path: "/materials/:id/draft",
 		action: "library.edit",
-		does: "edits on my draft; 409 with the current content where `from` is stale",
-		input: shape({ id, edits: yup.array(edit).strict().required().min(1).max(1000) }),
+		does: "edits on my draft, all or none; 409 with the current content of every place where `from` is stale. `client` and `step` number a page's saves, so that one that comes twice counts once; `draft` and `base` name what the page shows",
+		input: shape({
+			id,
+			edits: yup.array(edit).strict().required().min(1).max(1000),
+			client: yup.string().strict().min(8).max(64),
+			step: yup.number().strict().integer().min(1).max(Number.MAX_SAFE_INTEGER),
+			draft: yup.string().strict().max(64).nullable(),
+			base: yup.string().strict().max(64).nullable(),
+		}),
 	}),
 	saveDrafts: route<wire.Undoable<{ drafts: number }>>()({
 		method: "POST",
@@ -182,11 +189,11 @@ export const materialsRoutes = {
 		}),
 	}),
 	publishPlan: route<wire.PublishPlan>()({
-		method: "GET",
+		method: "POST",
 		path: "/drafts/plan",
 		action: "library.edit",
-		does: "what publishing my drafts of these materials would change and touch",
-		input: shape({ ids: text(60_000).required() }),
+		does: "what publishing my drafts of these materials would change and touch, with the hash of each to publish it by",
+		input: shape({ ids: yup.array(id).strict().required().min(1).max(1000) }),
 	}),
 	publishDrafts: route<wire.PublishReply>()({
 		method: "POST",
@@ -194,16 +201,11 @@ export const materialsRoutes = {
 		action: "library.publish",
 		does: "my drafts become revisions in one publish, all or none; where a second person approves, they wait for that",
 		input: shape({
-			items: yup
-				.array(shape({ id, version: yup.number().strict().required().integer() }).required())
-				.strict()
-				.required()
-				.min(1)
-				.max(2000),
+			items: yup.array(shape({ id, hash }).required()).strict().required().min(1).max(2000),
 			note: text(2000).defined(),
 		}),
 	}),
-	rebaseDraft: route<wire.Undoable<{ version: number }>>()({
+	rebaseDraft: route<wire.Undoable<wire.SavedDraft>>()({
 		method: "POST",
 		path: "/materials/:id/draft/base",
 		action: "library.edit",
@@ -233,7 +235,7 @@ export const materialsRoutes = {
 		does: "throws my draft away; parts that try it go back to the revision before",
 		input: shape({ id }),
 	}),
-	copyMaterial: route<wire.Undoable<{ id: string }>>()({
+	copyMaterial: route<wire.Undoable<{ id: string; proposed: boolean }>>()({
 		method: "POST",
 		path: "/materials/:id/copies",
 		action: "library.edit",
@@ -252,7 +254,7 @@ export const materialsRoutes = {
 		path: "/materials/:id/publish",
 		action: "library.publish",
 		does: "my draft of one material becomes its next revision",
-		input: shape({ id, note: text(2000).defined(), version: yup.number().strict().required().integer() }),
+		input: shape({ id, note: text(2000).defined(), hash }),
 	}),
 	manyMaterials: route<wire.Undoable<{ done: number; left: readonly string[] }>>()({
 		method: "POST",
@@ -271,7 +273,7 @@ export const materialsRoutes = {
 			inUse: yup.boolean().strict(),
 		}),
 	}),
-	copyMany: route<wire.Undoable<{ copied: number; left: readonly string[] }>>()({
+	copyMany: route<wire.Undoable<wire.Copied>>()({
 		method: "POST",
 		path: "/materials-many/copies",
 		action: "library.publish",

@@ -1,4 +1,4 @@
-import { fail, ok, type Result } from "../result";
+import { fail, type Issue, ok, type Result } from "../result";
 import { sameContent } from "./canonical";
 import { decodeEntry, decodeField, MAPS } from "./decode";
 import { decodeValue } from "./decode-value";
@@ -37,23 +37,27 @@ export function isValuePlace(at: string): boolean {
 
 /**
  * Applies edits in order; all or none.
- * @returns the new material and the edits that undo it; issue `conflict` with the `current` content where `from` is stale
+ * @returns the new material and the edits that undo it; an issue `conflict` with the `current` content for every place
+ * where `from` is stale
  */
 export function applyEdits(material: Material, edits: readonly Edit[]): Result<{ material: Material; inverse: readonly Edit[] }> {
 	let current = material;
 	const inverse: Edit[] = [];
+	const clashes = new Map<string, Issue>();
 	for (const edit of edits) {
+		// what follows on a place that clashes is told with it
+		if (clashes.has(edit.at)) continue;
 		const standing = contentAt(current, edit.at);
 		if (!sameContent(standing, edit.from)) {
-			if (sameContent(standing, edit.to)) continue;
-			return fail({ code: "conflict", path: edit.at, current: standing });
+			if (!sameContent(standing, edit.to)) clashes.set(edit.at, { code: "conflict", path: edit.at, current: standing });
+			continue;
 		}
 		const next = withContent(current, edit.at, edit.to);
 		if (!next.ok) return next;
 		inverse.unshift({ at: edit.at, from: edit.to, to: standing });
 		current = next.value;
 	}
-	return ok({ material: current, inverse });
+	return clashes.size > 0 ? fail(...clashes.values()) : ok({ material: current, inverse });
 }
 
 function withContent(material: Material, at: string, to: unknown): Result<Material> {

@@ -53,6 +53,7 @@ export {
 	solveIsotropic,
 	stiffnessMatrix,
 } from "./elastic";
+export { filesOf } from "./files";
 export { type Derived, derivedForms, engineeringForm, flowMembers, memberTemperature } from "./flow";
 export {
 	DISCRIMINATING,
@@ -131,4 +132,4 @@ export {
 	workingRule,
 	workingValue,
 } from "./value";
-export { overlaps, readWhere, type Where, writeWhere } from "./where";
+export { checkWhere, MOST_SPANS, overlaps, readWhere, type Where, writeWhere } from "./where";

@@ -1,18 +1,52 @@
+import { formById, propertyById } from "../property";
+import { fail, ok, type Result } from "../result";
 import type { Material } from "./types";
 import { isNumber, isSeries, valuesOf } from "./value";
 
 /** A wanted span of a property, SI; an open end is null. */
 export type Where = { readonly property: string; readonly low: number | null; readonly high: number | null };
 
-/** `density:2600..2800,own:x:..3` as it stands in an address. Pieces that do not read are left out. */
+/** Spans of one question, at the most. */
+export const MOST_SPANS = 64;
+
+/**
+ * `density:2600..2800,own:x:..3` as it stands in an address. Pieces that do not read are left out, and so are further
+ * ones of a property and whatever comes after the 64th.
+ */
 export function readWhere(text: string): readonly Where[] {
-	return text.split(",").flatMap((piece) => {
-		const match = /^(.+):([^:]*)\.\.([^:]*)$/.exec(piece.trim());
-		if (match === null) return [];
-		const [low, high] = [endOf(match[2] as string), endOf(match[3] as string)];
-		if (low === undefined || high === undefined || (low === null && high === null)) return [];
-		return [{ property: match[1] as string, low, high }];
-	});
+	const spans = new Map<string, Where>();
+	for (const piece of text.split(",")) {
+		const span = readSpan(piece.trim());
+		if (span !== null && !spans.has(span.property) && spans.size < MOST_SPANS) spans.set(span.property, span);
+	}
+	return [...spans.values()];
+}
+
+/** The same for scripts, which are told what does not read: issues `too-many`, `unknown-property`, `bad-input`. */
+export function checkWhere(text: string): Result<readonly Where[]> {
+	const pieces = text.split(",").filter((piece) => piece.trim() !== "");
+	if (pieces.length > MOST_SPANS)
+		return fail({ code: "too-many", path: "where", actual: pieces.length, expected: `at most ${MOST_SPANS}` });
+	const spans = new Map<string, Where>();
+	for (const piece of pieces) {
+		const span = readSpan(piece.trim());
+		if (span === null || spans.has(span.property))
+			return fail({ code: "bad-input", path: "where", actual: piece.slice(0, 80), expected: "a property once, with its ends" });
+		if (!span.property.startsWith("own:") && propertyById(span.property) === undefined && formById(span.property) === undefined)
+			return fail({ code: "unknown-property", path: "where", actual: span.property.slice(0, 80) });
+		spans.set(span.property, span);
+	}
+	return ok([...spans.values()]);
+}
+
+function readSpan(piece: string): Where | null {
+	const split = piece.lastIndexOf(":");
+	if (split < 1) return null;
+	const [from, to, more] = piece.slice(split + 1).split("..");
+	if (from === undefined || to === undefined || more !== undefined) return null;
+	const [low, high] = [endOf(from), endOf(to)];
+	if (low === undefined || high === undefined || (low === null && high === null)) return null;
+	return { property: piece.slice(0, split), low, high };
 }
 
 function endOf(text: string): number | null | undefined {

@@ -7,7 +7,10 @@ import { cleanPaste, plainText } from "./text";
 import type { Ask, Page, PagePrice, Taken } from "./types";
 
 /** The most that a paste holds; more is refused at once, so that the page stays responsive. */
-export const PASTE_LIMITS = { characters: 200_000, lines: 2_000, lineLength: 2_000 } as const;
+export const PASTE_LIMITS = { characters: 200_000, lines: 2_000, lineLength: 1_000 } as const;
+
+/** No number is written with so many digits; a line with such a run is left, unread. */
+const ENDLESS_NUMBER = /[\d.,']{40}/;
 
 type Role = "property" | "symbol" | "min" | "typical" | "max" | "value" | "unit" | "method" | "condition" | "at" | "other";
 type Column = { readonly role: Role; readonly at?: string; readonly unit?: string };
@@ -63,7 +66,7 @@ export function readPage(pasted: string): Result<Page> {
 	for (const [index, raw] of lines.entries()) {
 		const line = index + 1;
 		if (raw.trim() === "") continue;
-		if (raw.length > PASTE_LIMITS.lineLength) {
+		if (raw.length > PASTE_LIMITS.lineLength || ENDLESS_NUMBER.test(raw)) {
 			left.push(line);
 			continue;
 		}

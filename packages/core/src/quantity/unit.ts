@@ -1,4 +1,4 @@
-import { type Dimension, dimensionText, NONE } from "./dimension";
+import { type Dimension, dimensionText, halvesOf, NONE } from "./dimension";
 import { normaliseText } from "./normalise";
 import { exact, power, type Rational, rootToDouble, scaled, times, toDouble, ZERO } from "./rational";
 import { AS_FORCE, AS_MASS, PREFIXES, UNITS } from "./units.data";
@@ -89,7 +89,17 @@ function spelt(text: string): string {
 const TOKEN =
 	/\s*(?:(10\^?[+-]?\d+(?![\d.]))|(%IACS|°?[A-Za-z%‰μΩ'"]+(?:_IT)?|1(?!\d|[./]\d))|(\^?)(\(?)([+-]?\d+(?:[./]\d+)?)(\)?)|([√/·*()])|$)/y;
 
+/**
+ * Bounds of what a unit may be, all far beyond any unit in use: they keep the exact arithmetic small before any of it is
+ * done. No unit of the tables has more than two powers of a base unit beside time.
+ */
+const LONGEST_UNIT = 80;
+const MOST_TENS = 60;
+/** In halves; a packed dimension holds up to 31. */
+const MOST_HALVES = 30;
+
 function parseUnit(text: string, reading: Reading): Unit | null {
+	if (text.length > LONGEST_UNIT) return null;
 	let factor: Rational = { n: 1n, d: 1n };
 	let dimension: Dimension = NONE;
 	let tens = 0;
@@ -151,6 +161,7 @@ function parseUnit(text: string, reading: Reading): Unit | null {
 	}
 	if (stack.length > 0 || pendingRoot || (atomCount === 0 && tens === 0 && text !== "1" && text !== "")) return null;
 
+	if (Math.abs(tens) > MOST_TENS || !fitsPacked(atoms)) return null;
 	root = atoms.some((a) => a.halves % 2 !== 0);
 	for (const { atom, halves } of atoms) {
 		dimension += (atom.dimension / 2) * halves;
@@ -161,6 +172,18 @@ function parseUnit(text: string, reading: Reading): Unit | null {
 	const lone = atoms[0];
 	if (atoms.length === 1 && lone?.halves === 2 && tens === 0 && lone.atom.offset !== null) offset = lone.atom.offset;
 	return makeUnit(text, factor, root, dimension, offset);
+}
+
+/** Would every step of adding up these dimensions stay inside what a packed dimension holds? */
+function fitsPacked(atoms: readonly { readonly atom: Atom; readonly halves: number }[]): boolean {
+	const sums = [0, 0, 0, 0, 0];
+	for (const { atom, halves } of atoms) {
+		for (const [i, own] of halvesOf(atom.dimension).entries()) {
+			sums[i] += (own / 2) * halves;
+			if (Math.abs(sums[i]) > MOST_HALVES) return false;
+		}
+	}
+	return true;
 }
 
 function atomOf(name: string, reading: Reading, hours: boolean): Atom | null {
@@ -177,8 +200,10 @@ function exponentOf(text: string): number | null {
 	return Number.isInteger(value * 2) && Math.abs(value) <= 12 && value !== 0 ? value : null;
 }
 
-function makeUnit(text: string, factor: Rational, root: boolean, dim: Dimension, offset: Rational): Unit {
+/** Null for a unit so large or small that no double holds its factor. */
+function makeUnit(text: string, factor: Rational, root: boolean, dim: Dimension, offset: Rational): Unit | null {
 	const approximate = root ? rootToDouble(factor) : toDouble(factor);
+	if (!Number.isFinite(approximate) || approximate === 0) return null;
 	const log = Math.round(Math.log10(approximate));
 	const tens = !root && scaled(1n, log).n * factor.d === scaled(1n, log).d * factor.n ? log : null;
 	return { text, factor, root, dimension: dim, offset, approximate, tens };

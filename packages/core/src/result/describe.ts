@@ -29,6 +29,10 @@ const SENTENCES: Readonly<Record<string, (issue: Issue) => string>> = {
 	forbidden: (i) => `You may not ${i.actual ?? "do this"} here.`,
 	"upload-too-large": (i) => `The file is larger than ${i.expected}. Nothing was stored.`,
 	"newer-change": (i) => `It was changed again since (${i.actual}), so this step can no longer be undone.`,
+	"draft-moved": (i) =>
+		`Your draft of “${i.actual}” was published or thrown away elsewhere. What you typed since is kept here; put it into a new draft, or leave it.`,
+	"not-as-seen": (i) => `The draft of “${i.actual}” is not what you saw any more. Look at it once more, then publish.`,
+	"undo-approval": (i) => `“${i.actual}” asks for a second person, so this is proposed again rather than brought back.`,
 	"not-step": () => "This is not a STEP file: it does not begin with ISO-10303-21.",
 	truncated: (i) => `The file ends early, at line ${i.line}: ${i.expected} is missing. Export it again.`,
 	"dangling-reference": (i) => `Line ${i.line}: ${i.path} refers to ${i.actual}, which the file does not contain.`,
@@ -109,6 +113,7 @@ const SENTENCES: Readonly<Record<string, (issue: Issue) => string>> = {
 	"in-use": (i) => `${i.actual}. Say that it may go all the same, or retire it instead.`,
 	"library-taken": (i) => `There is a library named “${i.actual}” already. Choose another name.`,
 	"group-taken": (i) => `The group “${i.actual}” is there already.`,
+	"group-deep": (i) => `Groups stand at most ${i.expected} deep, one inside the other.`,
 	"group-loop": () => "A group cannot stand under itself.",
 	"retired-loop": () => "A material cannot be followed by itself or by one that it follows.",
 	"own-approval": () => "Somebody else has to approve what you proposed.",

@@ -1,4 +1,4 @@
-import { wordsOfName } from "../material";
+import { MOST_SPANS, wordsOfName } from "../material";
 import type { AlikeRows } from "./alike";
 import { withAbove } from "./facts";
 import type { Numbers, StoredTable, TableImage } from "./image";
@@ -11,7 +11,8 @@ import { SetColumn } from "./sets";
 import { failOutside, type Spans } from "./spans";
 import { SpanStore } from "./spanstore";
 
-const HIDDEN = 128;
+/** In the mask of what a seer does not see. */
+const HIDDEN = 1;
 
 /**
  * Materials as columns: every question about many of them is one pass over a few typed arrays. Rows are put, replaced
@@ -128,7 +129,7 @@ export class MaterialTable {
 		return this.spans.get(property);
 	}
 
-	/** Rows that the seer sees, one byte each: 0, or a number above every count of failed tests. */
+	/** What the seer does not see, one byte a row: 0 seen, 1 hidden. A mask of its own, which no count touches. */
 	private hiddenFrom(seer: Seer): { readonly bytes: Uint8Array; readonly count: number } {
 		return this.cached(`hidden ${seer.person} ${[...seer.libraries].sort().join(" ")}`, () => {
 			const bytes = new Uint8Array(this.capacity).fill(HIDDEN);
@@ -149,9 +150,11 @@ export class MaterialTable {
 
 	find(query: TableQuery, seer: Seer): TableAnswer {
 		const { size } = this.rows;
-		const { bytes, count } = this.hiddenFrom(seer);
-		/** Tests that a row fails; HIDDEN and above: not there for this seer. */
-		const fails = bytes.slice();
+		const { bytes: hidden, count } = this.hiddenFrom(seer);
+		if (query.spans.length > MOST_SPANS)
+			throw new Error(`a question of ${query.spans.length} spans; at most ${MOST_SPANS} are counted`);
+		/** Tests that a row fails, one byte each: MOST_SPANS and the facets and texts are far below 256. */
+		const fails = new Uint8Array(this.capacity);
 		/** 1 + the facet that a row failed last; what matters only where it is the one test failed. */
 		const which = new Uint8Array(this.capacity);
 		for (const { property, low, high } of query.spans) this.failSpan(property, low, high, fails);
@@ -163,10 +166,10 @@ export class MaterialTable {
 		for (let k = 0; k < passing.length; k++) {
 			const row = passing[k];
 			hits[found] = row;
-			found += fails[row] === 0 ? 1 : 0;
+			found += (fails[row] | hidden[row]) === 0 ? 1 : 0;
 		}
 		const answer = hits.subarray(0, found);
-		return { all: count, hits: answer, counts: query.counts ? this.counts(query, size, answer, fails, which) : {} };
+		return { all: count, hits: answer, counts: query.counts ? this.counts(query, size, answer, fails, which, hidden) : {} };
 	}
 
 	/** How many of some rows bear one of these ids. */
@@ -281,6 +284,7 @@ export class MaterialTable {
 		hits: Int32Array,
 		fails: Uint8Array,
 		which: Uint8Array,
+		hidden: Uint8Array,
 	): Record<string, ReadonlyMap<string, number>> {
 		const asked = FACETS.map((f) => !f.all && (query.facets[f.id] ?? []).length > 0);
 		const tallies = FACETS.map((f) => new Uint32Array(this.facets[f.id].sets.length));
@@ -292,7 +296,7 @@ export class MaterialTable {
 		if (asked.some(Boolean)) {
 			const codes = FACETS.map((f) => this.facets[f.id].codes);
 			for (let i = 0; i < size; i++) {
-				if (fails[i] !== 1 || which[i] === 0) continue;
+				if (fails[i] !== 1 || which[i] === 0 || hidden[i] !== 0) continue;
 				const f = which[i] - 1;
 				tallies[f][codes[f][i]]++;
 			}

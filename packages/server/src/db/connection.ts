@@ -1,5 +1,7 @@
+import type { Issue } from "@alvek/core/result";
 import { QueryTypes, Sequelize } from "sequelize";
 import sqlite3 from "sqlite3";
+import { type Report, reportToConsole } from "../runtime/report";
 import { Fault, faultOf } from "./faults";
 
 /** What a statement can be run on: the connection, or a transaction on it. SQLite's dialect lives in db/ and store.ts only. */
@@ -15,6 +17,8 @@ export type Db = Sql & {
 	transaction<T>(work: (sql: Sql) => Promise<{ commit: boolean; value: T }>): Promise<T>;
 	/** Called after every commit; ends with what it returns. */
 	onCommit(listener: () => void): () => void;
+	/** Runs what follows a commit. It is waited for, and its failure is reported: what was stored stays stored. */
+	afterCommit(work: () => Promise<void> | void): Promise<void>;
 	readonly state: DbState;
 	close(): Promise<void>;
 };
@@ -24,6 +28,8 @@ export type DbState = {
 	/** Writes that wait or run. */
 	waiting: number;
 	commits: number;
+	/** Why the latest write was refused by disk or database; null when it was not. */
+	refused: Issue | null;
 	/** Once a page was found damaged nothing is written any more, so that nothing is made worse. */
 	damaged: boolean;
 };
@@ -45,8 +51,8 @@ function connect(file: string): Sequelize {
 	});
 }
 
-export async function openDatabase(file: string): Promise<Db> {
-	const state: DbState = { waiting: 0, commits: 0, damaged: false };
+export async function openDatabase(file: string, report: Report = reportToConsole): Promise<Db> {
+	const state: DbState = { waiting: 0, commits: 0, refused: null, damaged: false };
 	const listeners = new Set<() => void>();
 	/** Remembers damage, then lets the failure go on to whoever asked. */
 	const watched = (cause: unknown): never => {
@@ -71,6 +77,13 @@ export async function openDatabase(file: string): Promise<Db> {
 			listeners.add(listener);
 			return () => listeners.delete(listener);
 		},
+		async afterCommit(work) {
+			try {
+				await work();
+			} catch (cause) {
+				report("work after a commit failed", cause);
+			}
+		},
 		transaction(work) {
 			state.waiting++;
 			const result = queue.then(async () => {
@@ -82,10 +95,12 @@ export async function openDatabase(file: string): Promise<Db> {
 					await sql.run(commit ? "COMMIT" : "ROLLBACK");
 					if (commit) state.commits++;
 					if (commit) for (const listener of listeners) listener();
+					state.refused = null;
 					return value;
 				} catch (cause) {
 					// where SQLite has rolled back by itself there is nothing to roll back; a new connection is in no transaction
 					await sql.run("ROLLBACK").catch(renew);
+					state.refused = faultOf(cause);
 					return watched(cause);
 				}
 			});

@@ -244,6 +244,46 @@ const MIGRATIONS: readonly { readonly name: string; readonly statements: readonl
 			`CREATE INDEX assignment_revision ON assignment (revision_id, project_id)`,
 		],
 	},
+	{
+		name: "012-doors",
+		statements: [
+			// groups form a tree, whoever writes: no group stands under itself, or under one of another library
+			...(["INSERT", "UPDATE OF parent_id, library_id"] as const).map(
+				(
+					when,
+				) => `CREATE TRIGGER group_tree_${when.slice(0, 6).toLowerCase()} BEFORE ${when} ON library_group WHEN NEW.parent_id IS NOT NULL BEGIN
+					SELECT RAISE(ABORT, 'group-loop') WHERE NEW.parent_id = NEW.id
+						OR NOT EXISTS (SELECT 1 FROM library_group p WHERE p.id = NEW.parent_id AND p.library_id = NEW.library_id)
+						OR EXISTS (WITH RECURSIVE up(id, depth) AS (SELECT NEW.parent_id, 1
+							UNION ALL SELECT g.parent_id, up.depth + 1 FROM library_group g JOIN up ON g.id = up.id WHERE g.parent_id IS NOT NULL AND up.depth < 100)
+							SELECT 1 FROM up WHERE up.id = NEW.id OR up.depth >= 100);
+				END`,
+			),
+			// a retired material is not, by whatever way, its own successor
+			`CREATE TRIGGER successor_line BEFORE UPDATE OF successor_id ON material WHEN NEW.successor_id IS NOT NULL BEGIN
+				SELECT RAISE(ABORT, 'retired-loop') WHERE NEW.successor_id = NEW.id
+					OR EXISTS (WITH RECURSIVE line(id, depth) AS (SELECT NEW.successor_id, 1
+						UNION ALL SELECT m.successor_id, line.depth + 1 FROM material m JOIN line ON m.id = line.id WHERE m.successor_id IS NOT NULL AND line.depth < 100)
+						SELECT 1 FROM line WHERE line.id = NEW.id);
+			END`,
+			// which document names which file, written when a document is stored
+			`CREATE TABLE document_file (document_hash TEXT NOT NULL REFERENCES document(hash), file_hash TEXT NOT NULL, PRIMARY KEY (document_hash, file_hash))`,
+			`CREATE INDEX document_file_file ON document_file (file_hash)`,
+			`INSERT INTO document_file (document_hash, file_hash)
+				SELECT DISTINCT d.hash, a.value->>'hash' FROM document d, json_each(CAST(d.bytes AS TEXT), '$.attachments') a
+					WHERE a.value->>'hash' IS NOT NULL
+				UNION SELECT d.hash, json_extract(CAST(d.bytes AS TEXT), '$.look.texture.hash') FROM document d
+					WHERE json_extract(CAST(d.bytes AS TEXT), '$.look.texture.hash') IS NOT NULL`,
+			// whose right a project's rule acts by: of whoever set it
+			`ALTER TABLE project ADD COLUMN forward_by TEXT REFERENCES person(id)`,
+			`UPDATE project SET forward_by = (SELECT e.actor FROM event e WHERE e.subject_kind = 'project' AND e.subject_id = project.id
+				AND e.action = 'project.following' AND json_extract(e.changeset, '$.after.forward') IS NOT NULL ORDER BY e.seq DESC LIMIT 1)
+				WHERE forward <> 'none'`,
+			// the last step of a page's queue that a draft has taken, so that one that comes twice counts once
+			`CREATE TABLE draft_client (material_id TEXT NOT NULL REFERENCES material(id) ON DELETE CASCADE, person_id TEXT NOT NULL REFERENCES person(id),
+				client TEXT NOT NULL, step INTEGER NOT NULL, at TEXT NOT NULL, PRIMARY KEY (material_id, person_id, client))`,
+		],
+	},
 ];
 
 /**

@@ -47,10 +47,25 @@ export type ProjectRecord = {
 	readonly role: ProjectRole | null;
 };
 
-export async function authoriseProject(ctx: Context, sql: Sql, id: string, action: Action): Promise<Result<ProjectRecord>> {
+export function authoriseProject(ctx: Context, sql: Sql, id: string, action: Action): Promise<Result<ProjectRecord>> {
+	return projectWhere(ctx, sql, id, action, "p.removed_at IS NULL");
+}
+
+/** The same of a project that was deleted. */
+export function authoriseRemovedProject(ctx: Context, sql: Sql, id: string, action: Action): Promise<Result<ProjectRecord>> {
+	return projectWhere(ctx, sql, id, action, "p.removed_at IS NOT NULL");
+}
+
+async function projectWhere(
+	ctx: Context,
+	sql: Sql,
+	id: string,
+	action: Action,
+	condition: string,
+): Promise<Result<ProjectRecord>> {
 	const row = await sql.one<ProjectRecord>(
 		`SELECT p.id, p.name, p.changed_at, p.money, p.frozen, p.default_revision_id, p.forward, ${roleIn("project", "p.id")} FROM project p
-		 WHERE p.id = $id AND p.removed_at IS NULL`,
+		 WHERE p.id = $id AND ${condition}`,
 		{ id, person: ctx.actor.person },
 	);
 	if (row === null) return fail({ code: "not-found", path: "The project" });

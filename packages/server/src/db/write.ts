@@ -1,3 +1,4 @@
+import type { EventAction, SubjectKind } from "@alvek/core/event";
 import type { Result } from "@alvek/core/result";
 import type { Actor } from "@alvek/core/rights";
 import type { Db, Sql } from "./connection";
@@ -27,13 +28,15 @@ export async function inWrite<T>(ctx: Context, fn: (sql: Sql, after: AfterCommit
 		const value = await fn(sql, (work) => later.push(work));
 		return { commit: value.ok, value };
 	});
-	if (result.ok) for (const work of later) await work();
+	// what is stored is stored: nothing that comes after the commit makes it a failure, or keeps the reply waiting for long
+	if (result.ok) for (const work of later) await ctx.db.afterCommit(work);
 	return result;
 }
 
 export type EventInput = {
-	readonly action: string;
-	readonly kind: "material" | "project" | "library" | "person" | "team";
+	/** A step of the catalogue, or that one taken back. */
+	readonly action: EventAction | `undo ${string}`;
+	readonly kind: SubjectKind;
 	readonly subject: string;
 	/** What changed, for history. */
 	readonly changeset: unknown;
@@ -115,6 +118,8 @@ export type Inverse =
 			readonly set: readonly (DraftState | null)[];
 	  }
 	| { readonly kind: "draft"; readonly draft: DraftState; readonly parts: readonly AssignmentState[] };
+
+export type InverseOf<K extends Inverse["kind"]> = Extract<Inverse, { kind: K }>;
 
 export type GroupState = {
 	readonly id: string;

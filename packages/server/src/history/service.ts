@@ -1,34 +1,25 @@
 import { csvText, type HistoryPage, type HistoryRow, type RouteInput } from "@alvek/contract";
+import { actionsOf, QUIET_ACTIONS, type StepClass } from "@alvek/core/event";
 import { fail, ok, type Result } from "@alvek/core/result";
 import type { Bind } from "../db/connection";
 import { authoriseLibrary, authoriseProject, readableLibraries } from "../db/rights";
 import type { Context } from "../db/write";
+import { visibilityOf } from "../live/news";
 import { authorised } from "../materials/access";
 import { type EventRow, historyRow, namesIn } from "./words";
 
 const PAGE = 200;
 const MOST_EXPORTED = 100_000;
 
-/** Steps that say too little for a list: every keystroke of a draft is one. */
-const QUIET = ["draft.save", "drafts.save", "lock.close"];
+/** What a step is about; taking it back, however often, counts with the step. */
+const STEP = "replace(e.action, 'undo ', '')";
 
-/** What a step is about, by the patterns of its names (SQLite GLOB); taking a step back counts with the step. */
-const WHAT: Readonly<Record<string, readonly string[]>> = {
-	published: ["material.publish", "material.merge*", "publish.*", "edition.*", "library.take"],
-	materials: [
-		"material.[^pm]*",
-		"materials.*",
-		"material.promote",
-		"draft.*",
-		"group.*",
-		"source.*",
-		"property.*",
-		"working.*",
-		"bin.*",
-	],
-	parts: ["parts.*", "project.import", "project.following", "project.money"],
-	rights: ["*.share", "*.unshare", "lock.*", "library.[^t]*", "set.*", "project.[^ifm]*"],
-};
+/**
+ * What happened to a material that was never published is its authors' alone: those who have a draft of it, and whoever
+ * did the step. `m` is the material of the event.
+ */
+const SEEN = `(e.subject_kind <> 'material' OR e.actor = $me OR EXISTS (SELECT 1 FROM revision r WHERE r.material_id = e.subject_id)
+	OR EXISTS (SELECT 1 FROM draft f WHERE f.material_id = e.subject_id AND f.person_id = $me))`;
 
 const MAY_UNDO = "e.actor = $me AND e.inverse IS NOT NULL AND e.undone_by IS NULL AS may_undo";
 const STEPS = 30;
@@ -37,9 +28,10 @@ const STEPS_DAYS = 30;
 /** My latest steps that can be taken back, in every place; steps back themselves are in the history. */
 export async function listSteps(ctx: Context): Promise<Result<readonly HistoryRow[]>> {
 	const since = new Date(Date.parse(ctx.now()) - STEPS_DAYS * 86_400_000).toISOString();
-	const rows = await ctx.db.all<EventRow>(
+	const rows = await ctx.db.all<EventRow & { place: string | null }>(
 		`SELECT e.seq, e.at, p.name AS "by", e.action, e.subject_kind, e.subject_id, COALESCE(m.name, l.name, j.name, '') AS subject, e.changeset,
-			e.undone_by, ${MAY_UNDO}
+			COALESCE(m.library_id, 'project:' || m.project_id, CASE WHEN l.archived = 0 THEN l.id END,
+				CASE WHEN j.removed_at IS NULL THEN 'project:' || j.id END) AS place, e.undone_by, ${MAY_UNDO}
 		 FROM event e JOIN person p ON p.id = e.actor
 		 LEFT JOIN material m ON e.subject_kind = 'material' AND m.id = e.subject_id
 		 LEFT JOIN library l ON e.subject_kind = 'library' AND l.id = e.subject_id
@@ -48,8 +40,11 @@ export async function listSteps(ctx: Context): Promise<Result<readonly HistoryRo
 		 ORDER BY e.seq DESC LIMIT ${STEPS}`,
 		{ me: ctx.actor.person, since },
 	);
-	const names = await namesIn(ctx, rows);
-	return ok(rows.map((row) => historyRow(row, names)));
+	// what became of places that one may no longer read is no longer told, not even their names
+	const { readable } = await visibilityOf(ctx);
+	const seen = rows.filter((r) => r.place === null || readable.has(r.place));
+	const names = await namesIn(ctx, seen);
+	return ok(seen.map((row) => historyRow(row, names)));
 }
 
 type Filter = Pick<RouteInput<"history">, "by" | "what" | "from" | "until" | "text">;
@@ -99,13 +94,13 @@ function eventsOf(
 			: "SELECT seq FROM event WHERE subject_kind = $kind AND subject_id = $id";
 	const bind: Record<string, string | number> = {
 		id: subject.id,
-		quiet: JSON.stringify(QUIET),
+		quiet: JSON.stringify(QUIET_ACTIONS),
 		before,
 		limit,
 		me: ctx.actor.person,
 	};
 	if (subject.kind !== "library") bind.kind = subject.kind;
-	const where = ["e.seq < $before", "e.action NOT IN (SELECT value FROM json_each($quiet))"];
+	const where = ["e.seq < $before", "e.action NOT IN (SELECT value FROM json_each($quiet))", SEEN];
 	const narrow = (condition: string, name: string, value: string | undefined): void => {
 		if (value === undefined || value === "") return;
 		where.push(condition);
@@ -117,9 +112,9 @@ function eventsOf(
 	narrow("e.at < date($until, '+1 day')", "until", filter.until);
 	narrow("(m.name LIKE '%' || $text || '%' OR e.changeset LIKE '%' || $text || '%')", "text", filter.text);
 	narrow(
-		"EXISTS (SELECT 1 FROM json_each($what) w WHERE replace(e.action, 'undo ', '') GLOB w.value)",
+		`${STEP} IN (SELECT value FROM json_each($what))`,
 		"what",
-		filter.what === undefined ? undefined : JSON.stringify(WHAT[filter.what] ?? []),
+		filter.what === undefined ? undefined : JSON.stringify(actionsOf(filter.what as StepClass)),
 	);
 	return ctx.db.all<EventRow>(
 		`SELECT e.seq, e.at, p.name AS "by", e.action, e.subject_kind, e.subject_id, COALESCE(m.name, '') AS subject, e.changeset, e.undone_by,

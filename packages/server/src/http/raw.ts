@@ -39,6 +39,7 @@ export function registerRaw(app: Express, raw: Services["raw"]): void {
 		if (!result.ok) return sendIssues(res, result.issues);
 		// the same question of an unchanged table is answered from the browser's own copy
 		res.setHeader("Cache-Control", "private, no-cache");
+		res.vary("Cookie").vary("Authorization");
 		const tag = `"${result.value.tag}"`;
 		res.setHeader("ETag", tag);
 		if (req.headers["if-none-match"] === tag) return void res.status(304).end();

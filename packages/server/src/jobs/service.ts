@@ -5,10 +5,12 @@ import { may } from "@alvek/core/rights";
 import type { Kernel, StepGeometry } from "@alvek/kernel";
 import type { Blobs } from "../db/blobs";
 import type { Sql } from "../db/connection";
+import { faultOf } from "../db/faults";
 import { authoriseProject } from "../db/rights";
 import { type Context, inWrite, recordEvent } from "../db/write";
 import { giveDefault } from "../parts/following";
 import { insertGeometry } from "../parts/store";
+import { type Report, reportToConsole } from "../runtime/report";
 
 type JobRecord = {
 	id: string;
@@ -32,10 +34,15 @@ export type Jobs = {
 	idle(): Promise<void>;
 };
 
-export function createJobs(sql: Sql, blobs: Blobs, kernel: Kernel): Jobs {
+export function createJobs(sql: Sql, blobs: Blobs, kernel: Kernel, report: Report = reportToConsole): Jobs {
 	const running = new Map<string, { controller: AbortController; done: Promise<void>; progress: number; stage: string }>();
 
+	/** Jobs whose end is not written yet. */
+	const ended = new Map<string, { state: JobView["state"]; issues: readonly Issue[] }>();
+
 	const view = async (ctx: Context, id: string): Promise<Result<JobView>> => {
+		const owed = ended.get(id);
+		if (owed !== undefined) await finish(id, owed.state, owed.issues, ctx.now());
 		const row = await sql.one<JobRecord>("SELECT id, kind, person_id, state, progress, stage, issues FROM job WHERE id = $id", {
 			id,
 		});
@@ -43,17 +50,32 @@ export function createJobs(sql: Sql, blobs: Blobs, kernel: Kernel): Jobs {
 		const refused = may(ctx.actor, "job.read", { kind: "job", person: row.person_id });
 		if (refused !== null) return fail(refused);
 		const live = running.get(id);
+		const end = ended.get(id);
 		return ok({
 			id,
 			kind: row.kind,
-			state: row.state,
+			state: end?.state ?? row.state,
 			progress: live?.progress ?? row.progress,
 			stage: live?.stage ?? row.stage,
-			issues: JSON.parse(row.issues) as Issue[],
+			issues: end?.issues ?? (JSON.parse(row.issues) as Issue[]),
 		});
 	};
 
-	const finish = (id: string, state: JobView["state"], issues: readonly Issue[], now: string): Promise<void> =>
+	/**
+	 * How a job ended is known at once, also while it cannot be written: a full disk may refuse that too. It is written
+	 * again when somebody asks.
+	 */
+	const finish = async (id: string, state: JobView["state"], issues: readonly Issue[], now: string): Promise<void> => {
+		ended.set(id, { state, issues });
+		try {
+			await write(id, state, issues, now);
+			ended.delete(id);
+		} catch (cause) {
+			report("the end of a job could not be written", cause);
+		}
+	};
+
+	const write = (id: string, state: JobView["state"], issues: readonly Issue[], now: string): Promise<void> =>
 		sql.run("UPDATE job SET state = $state, progress = $progress, issues = $issues, ended_at = $now WHERE id = $id", {
 			id,
 			state,
@@ -90,7 +112,10 @@ export function createJobs(sql: Sql, blobs: Blobs, kernel: Kernel): Jobs {
 				ctx.now(),
 			);
 		} catch (cause) {
-			await finish(input.job, "failed", [{ code: "internal", actual: String(cause).slice(0, 200) }], ctx.now());
+			report("an import failed", cause);
+			const fault = faultOf(cause);
+			const issue: Issue = fault ?? { code: "internal", expected: "trying again; nothing was imported" };
+			await finish(input.job, "failed", [issue], ctx.now());
 		} finally {
 			running.delete(input.job);
 		}

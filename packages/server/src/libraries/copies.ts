@@ -1,28 +1,33 @@
-import type { RouteInput, Undoable } from "@alvek/contract";
-import { nameKey } from "@alvek/core/material";
+import type { Copied, RouteInput, Undoable } from "@alvek/contract";
+import type { EventAction } from "@alvek/core/event";
+import { type Material, nameKey } from "@alvek/core/material";
 import { fail, ok, type Result } from "@alvek/core/result";
 import type { Sql } from "../db/connection";
 import { authoriseLibrary } from "../db/rights";
-import { type Context, inWrite, recordEvent } from "../db/write";
+import { type Context, type GroupState, inWrite, recordEvent } from "../db/write";
 import { authorised } from "../materials/access";
 import type { Finding } from "../materials/finding";
-import { ensureGroup, openPublish } from "../materials/store";
+import { proposeNew, recordProposal } from "../materials/publish";
+import { documentsOf, ensureGroup, openPublish } from "../materials/store";
+import { groupPath } from "../materials/upkeep";
 import { allowed } from "../people/service";
 import { type Entry, stateNow } from "./editions";
 import { groupsOf } from "./groups";
-import { guarded } from "./lock";
+import { guarded, isSingleUser } from "./lock";
 import { freeLibraryName, insertLibrary } from "./service";
+
+type Copies = { readonly ids: readonly string[]; readonly left: readonly string[]; readonly proposed: boolean };
 
 /**
  * Copies of published materials in another library, with the same documents (shared by hash), origins kept, as one
- * publish. Names that are taken there are left out and told.
+ * publish, or as one proposal where the library asks for a second person. Names that are taken there are left out and told.
  */
 async function copyEntries(
 	ctx: Context,
 	sql: Sql,
-	input: { entries: readonly Entry[]; library: string; note: string },
-): Promise<{ ids: readonly string[]; left: readonly string[] }> {
-	const { library, entries } = input;
+	input: { entries: readonly Entry[]; library: string; note: string; proposed: boolean },
+): Promise<Result<Copies>> {
+	const { library, entries, proposed } = input;
 	const taken = new Set(
 		(
 			await sql.all<{ name_key: string }>("SELECT name_key FROM material WHERE library_id = $library AND removed_at IS NULL", {
@@ -31,10 +36,10 @@ async function copyEntries(
 		).map((r) => r.name_key),
 	);
 	const fresh = entries.filter((e) => !taken.has(nameKey(e.name)));
-	if (fresh.length === 0) return { ids: [], left: entries.map((e) => e.name) };
+	if (fresh.length === 0) return ok({ ids: [], left: entries.map((e) => e.name), proposed });
 	const groups = new Map<string, string | null>();
 	for (const path of new Set(fresh.map((e) => e.group))) groups.set(path, await ensureGroup(ctx, sql, library, path));
-	const publish = await openPublish(ctx, sql, library, input.note);
+	const publish = await openPublish(ctx, sql, library, input.note, proposed ? "proposed" : "done");
 	const rows = fresh.map((e) => ({
 		id: ctx.newId(),
 		uid: ctx.newId(),
@@ -54,6 +59,24 @@ async function copyEntries(
 				THEN '' ELSE j.value ->> 'code' END, $owner, 'copy', j.value ->> 'origin', $at FROM json_each($rows) j`,
 		{ rows: bind.rows, library, owner: bind.owner, at: bind.at },
 	);
+	const names = new Set(fresh.map((e) => e.name));
+	const copies: Copies = {
+		ids: rows.map((r) => r.id),
+		left: entries.map((e) => e.name).filter((n) => !names.has(n)),
+		proposed,
+	};
+	if (proposed) {
+		const documents = await documentsOf(
+			sql,
+			rows.map((r) => r.origin),
+		);
+		for (const { id, origin } of rows) {
+			const one = await proposeNew(ctx, sql, publish, id, documents.get(origin) as Material);
+			if (!one.ok) return one;
+		}
+		await recordProposal(ctx, sql, library, publish, input.note);
+		return ok(copies);
+	}
 	await sql.run(
 		`INSERT INTO revision (id, material_id, no, publish_id, document_hash)
 		 SELECT j.value ->> 'revision', j.value ->> 'id', 1, $publish, r.document_hash FROM json_each($rows) j JOIN revision r ON r.id = j.value ->> 'origin'`,
@@ -69,9 +92,15 @@ async function copyEntries(
 		 SELECT j.value ->> 'revision', f.version, f.bytes, f.readiness FROM json_each($rows) j JOIN facts f ON f.revision_id = j.value ->> 'origin'`,
 		{ rows: bind.rows },
 	);
-	const names = new Set(fresh.map((e) => e.name));
-	return { ids: rows.map((r) => r.id), left: entries.map((e) => e.name).filter((n) => !names.has(n)) };
+	return ok(copies);
 }
+
+/** Does the library ask for a second person, who is there? */
+const asksForSecond = async (sql: Sql, library: { readonly approval: number }): Promise<boolean> =>
+	library.approval === 1 && !(await isSingleUser(sql));
+
+const countsOf = ({ ids, proposed }: Copies): Pick<Copied, "copied" | "proposed"> =>
+	proposed ? { copied: 0, proposed: ids.length } : { copied: ids.length, proposed: 0 };
 
 export function copyLibrary(
 	ctx: Context,
@@ -85,7 +114,7 @@ export function copyLibrary(
 		if (!may.ok) return may;
 		if ((await sql.one("SELECT 1 AS x FROM library WHERE id = $id", { id: input.newId })) !== null)
 			return fail({ code: "id-taken" });
-		const name = await freeLibraryName(sql, input.name, input.newId);
+		const name = await freeLibraryName(ctx, sql, input.name, input.newId);
 		if (!name.ok) return name;
 		await insertLibrary(ctx, sql, { id: input.newId, name: name.value, description: library.value.description, kind: "own" });
 		// properties of its own come along under the same ids, which documents name
@@ -95,7 +124,10 @@ export function copyLibrary(
 			{ id: input.id, newId: input.newId },
 		);
 		const entries = [...(await stateNow(sql, input.id)).values()];
-		const { ids } = await copyEntries(ctx, sql, { entries, library: input.newId, note: `Copy of ${library.value.name}` });
+		const note = `Copy of ${library.value.name}`;
+		const copies = await copyEntries(ctx, sql, { entries, library: input.newId, note, proposed: false });
+		if (!copies.ok) return copies;
+		const { ids } = copies.value;
 		const event = await recordEvent(ctx, sql, {
 			action: "library.copy",
 			kind: "library",
@@ -113,7 +145,7 @@ export function copyMany(
 	ctx: Context,
 	finding: Finding,
 	input: { ids: readonly string[]; libraryId: string },
-): Promise<Result<Undoable<{ copied: number; left: readonly string[] }>>> {
+): Promise<Result<Undoable<Copied>>> {
 	return inWrite(ctx, async (sql, after) => {
 		const target = await guarded(ctx, sql, input.libraryId);
 		if (!target.ok) return target;
@@ -130,10 +162,13 @@ export function copyMany(
 			if (entry === undefined) unpublished.push(name);
 			else entries.push(entry);
 		}
-		const { ids, left } = await copyEntries(ctx, sql, { entries, library: input.libraryId, note: "Copied in" });
+		const proposed = await asksForSecond(sql, target.value);
+		const copies = await copyEntries(ctx, sql, { entries, library: input.libraryId, note: "Copied in", proposed });
+		if (!copies.ok) return copies;
+		const { ids, left } = copies.value;
 		const event = await toldCopies(ctx, sql, input.libraryId, "group.copy", { group: "", copied: ids.length }, ids);
 		after(() => finding.refresh(ids));
-		return ok({ event, value: { copied: ids.length, left: [...left, ...unpublished] } });
+		return ok({ event, value: { ...countsOf(copies.value), left: [...left, ...unpublished] } });
 	});
 }
 
@@ -142,7 +177,7 @@ function toldCopies(
 	ctx: Context,
 	sql: Sql,
 	library: string,
-	action: string,
+	action: EventAction,
 	changeset: unknown,
 	ids: readonly string[],
 ): Promise<number> {
@@ -162,7 +197,7 @@ export function copyGroup(
 	ctx: Context,
 	finding: Finding,
 	input: { id: string; libraryId: string },
-): Promise<Result<Undoable<{ copied: number; left: readonly string[] }>>> {
+): Promise<Result<Undoable<Copied>>> {
 	return inWrite(ctx, async (sql, after) => {
 		const group = await sql.one<{ id: string; library_id: string; name: string }>(
 			"SELECT id, library_id, name FROM library_group WHERE id = $id",
@@ -180,20 +215,22 @@ export function copyGroup(
 		const above = path.slice(0, path.length - group.name.length);
 		const entries = inside.map((e) => ({ ...e, group: e.group.slice(above.length) }));
 		if (entries.length === 0) return fail({ code: "nothing-to-freeze", path: group.name });
-		const { ids, left } = await copyEntries(ctx, sql, {
+		const copies = await copyEntries(ctx, sql, {
 			entries,
 			library: input.libraryId,
 			note: `Copy of the group ${path}, from ${readable.value.name}`,
+			proposed: await asksForSecond(sql, target.value),
 		});
+		if (!copies.ok) return copies;
+		const { ids, left } = copies.value;
 		const told = { group: path, from: readable.value.name, copied: ids.length };
 		const event = await toldCopies(ctx, sql, input.libraryId, "group.copy", told, ids);
 		after(() => finding.refresh(ids));
-		return ok({ event, value: { copied: ids.length, left } });
+		return ok({ event, value: { ...countsOf(copies.value), left } });
 	});
 }
 
-function pathOf(groups: readonly { id: string; parent: string | null; name: string }[], id: string): string {
-	const group = groups.find((g) => g.id === id);
-	if (group === undefined) return "";
-	return group.parent === null ? group.name : `${pathOf(groups, group.parent)} / ${group.name}`;
+function pathOf(groups: readonly GroupState[], id: string): string {
+	const byId = groups.map((g) => [g.id, { ...g, library_id: g.library, parent_id: g.parent }] as const);
+	return groupPath(id, new Map(byId));
 }

@@ -258,7 +258,7 @@ async function preview(ctx: Context, file: EditionFile, sql: Sql = ctx.db): Prom
 async function storeEdition(ctx: Context, sql: Sql, seen: TakenEdition, file: EditionFile): Promise<Result<string>> {
 	let library = seen.libraryId;
 	if (library === "") {
-		const name = await freeLibraryName(sql, file.library.name, "");
+		const name = await freeLibraryName(ctx, sql, file.library.name, "");
 		if (!name.ok) return name;
 		library = ctx.newId();
 		await insertLibrary(ctx, sql, { ...file.library, id: library, name: name.value, kind: "supplied" });

@@ -45,9 +45,9 @@ export type Entry = {
 /** The published materials of a library as they are now, by id. */
 export async function stateNow(sql: Sql, library: string): Promise<ReadonlyMap<string, Entry>> {
 	const rows = await sql.all<Entry>(
-		`WITH RECURSIVE path(id, text) AS (
-			SELECT id, name FROM library_group WHERE library_id = $library AND parent_id IS NULL
-			UNION ALL SELECT g.id, path.text || ' / ' || g.name FROM library_group g JOIN path ON g.parent_id = path.id)
+		`WITH RECURSIVE path(id, text, depth) AS (
+			SELECT id, name, 1 FROM library_group WHERE library_id = $library AND parent_id IS NULL
+			UNION ALL SELECT g.id, path.text || ' / ' || g.name, path.depth + 1 FROM library_group g JOIN path ON g.parent_id = path.id WHERE path.depth < 100)
 		 SELECT m.id, r.id AS revision, r.no, m.name, COALESCE(path.text, '') AS "group", m.item_code AS code, m.retired FROM material m
 		 JOIN revision r ON r.material_id = m.id AND r.no = (SELECT MAX(no) FROM revision WHERE material_id = m.id)
 		 LEFT JOIN path ON path.id = m.group_id WHERE m.library_id = $library AND m.removed_at IS NULL ORDER BY m.name COLLATE NOCASE`,

@@ -1,4 +1,5 @@
 import type { RouteInput, Undoable } from "@alvek/contract";
+import type { EventAction } from "@alvek/core/event";
 import { cleanName } from "@alvek/core/material";
 import { fail, ok, type Result } from "@alvek/core/result";
 import type { Sql } from "../db/connection";
@@ -10,6 +11,31 @@ const STATE = "id, library_id AS library, parent_id AS parent, name, ord";
 
 export function groupsOf(sql: Sql, library: string): Promise<GroupState[]> {
 	return sql.all<GroupState>(`SELECT ${STATE} FROM library_group WHERE library_id = $library ORDER BY ord, name`, { library });
+}
+
+/** Groups one inside the other, at the most. */
+const DEEPEST = 12;
+
+/** May this group stand under that one? A group never stands under itself, by whatever way. */
+export function fitsUnder(all: readonly GroupState[], id: string, parent: string | null): Result<null> {
+	const parents = new Map(all.map((g) => [g.id, g.parent]));
+	let above = 0;
+	for (let at = parent; at !== null; at = parents.get(at) ?? null) {
+		if (at === id) return fail({ code: "group-loop" });
+		if (++above >= DEEPEST) return fail({ code: "group-deep", expected: String(DEEPEST) });
+	}
+	const below = heightOf(all, id);
+	return above + below > DEEPEST ? fail({ code: "group-deep", expected: String(DEEPEST) }) : ok(null);
+}
+
+/** How many groups stand one inside the other from this one down, itself included. */
+function heightOf(all: readonly GroupState[], id: string): number {
+	let level = [id];
+	for (let height = 1; ; height++) {
+		const inside = new Set(level);
+		level = all.filter((g) => g.parent !== null && inside.has(g.parent)).map((g) => g.id);
+		if (level.length === 0 || height > DEEPEST) return height;
+	}
 }
 
 /** The group, when the actor may move things in its library now. */
@@ -39,7 +65,7 @@ async function freeGroupName(
 }
 
 /** Materials in a library's groups are listed under their paths, so the index follows every change of a group. */
-function told(ctx: Context, sql: Sql, action: string, group: GroupState, inverse: Inverse): Promise<number> {
+function told(ctx: Context, sql: Sql, action: EventAction, group: GroupState, inverse: Inverse): Promise<number> {
 	return recordEvent(ctx, sql, {
 		action,
 		kind: "library",
@@ -53,9 +79,13 @@ export function createGroup(ctx: Context, input: RouteInput<"createGroup">): Pro
 	return inWrite(ctx, async (sql) => {
 		const open = await guarded(ctx, sql, input.id);
 		if (!open.ok) return open;
+		if ((await sql.one("SELECT 1 AS x FROM library_group WHERE id = $id", { id: input.group })) !== null)
+			return fail({ code: "id-taken" });
 		const all = await groupsOf(sql, input.id);
 		if (input.parent !== null && !all.some((g) => g.id === input.parent))
 			return fail({ code: "not-found", path: "The group above" });
+		const fits = fitsUnder(all, input.group, input.parent);
+		if (!fits.ok) return fits;
 		const name = await freeGroupName(sql, input.name, { library: input.id, parent: input.parent, except: "" });
 		if (!name.ok) return name;
 		const ord = Math.max(0, ...all.map((g) => g.ord)) + 1;
@@ -87,8 +117,8 @@ export function changeGroup(ctx: Context, finding: Finding, input: RouteInput<"c
 		const all = await groupsOf(sql, group.library);
 		const parent = input.parent === undefined ? group.parent : input.parent;
 		if (parent !== null && !all.some((g) => g.id === parent)) return fail({ code: "not-found", path: "The group above" });
-		for (let at = parent; at !== null; at = all.find((g) => g.id === at)?.parent ?? null)
-			if (at === group.id) return fail({ code: "group-loop" });
+		const fits = fitsUnder(all, group.id, parent);
+		if (!fits.ok) return fits;
 		const name = await freeGroupName(sql, input.name ?? group.name, { library: group.library, parent, except: group.id });
 		if (!name.ok) return name;
 		const wanted = { ...group, parent, name: name.value };

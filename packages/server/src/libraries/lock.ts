@@ -32,7 +32,7 @@ export async function lockView(
 }
 
 /** Nobody else is here, so there is nobody to keep out. */
-export async function worksAlone(sql: Sql): Promise<boolean> {
+export async function isSingleUser(sql: Sql): Promise<boolean> {
 	const row = await sql.one<{ n: number }>("SELECT COUNT(*) AS n FROM person WHERE left_at IS NULL");
 	return row?.n === 1;
 }
@@ -54,7 +54,7 @@ export async function guarded(ctx: Context, sql: Sql, id: string): Promise<Resul
 	const library = await authoriseLibrary(ctx, sql, id, "library.publish");
 	if (!library.ok) return library;
 	const now = await standing(ctx, sql, library.value);
-	const refused = passesLock(now?.lock ?? null, ctx.actor.person, await worksAlone(sql), now?.holder ?? "");
+	const refused = passesLock(now?.lock ?? null, ctx.actor.person, await isSingleUser(sql), now?.holder ?? "");
 	if (refused !== null) return fail({ ...refused, path: library.value.name });
 	await sql.run("UPDATE library_lock SET used_at = $at WHERE library_id = $id", { at: ctx.now(), id });
 	return library;

@@ -1,9 +1,10 @@
 import type { ProposalView } from "@alvek/contract";
-import { difference, type Edit } from "@alvek/core/material";
+import { difference } from "@alvek/core/material";
 import type { Sql } from "../db/connection";
 import type { Context } from "../db/write";
 import { baseDocument } from "../materials/drafts";
-import { draftDocument, draftOf, materialById } from "../materials/store";
+import { documentToPublish, seenOf } from "../materials/publish";
+import { draftDocument, draftOf, hashOfDocument, materialById } from "../materials/store";
 
 /** Publishes that wait for a second person, the oldest first; `stale`: the draft was changed since. */
 export async function proposalsIn(ctx: Context, sql: Sql, library: string): Promise<readonly ProposalView[]> {
@@ -15,29 +16,30 @@ export async function proposalsIn(ctx: Context, sql: Sql, library: string): Prom
 		note: string;
 		material: string;
 		name: string;
-		stale: number;
+		change: string;
 	}>(
-		`SELECT p.id, p.actor, w.name AS "by", p.at, p.note, m.id AS material, m.name,
-			COALESCE(f.version, -1) <> i.row_change ->> 'version' AS stale
+		`SELECT p.id, p.actor, w.name AS "by", p.at, p.note, m.id AS material, m.name, i.row_change AS change
 		 FROM publish p JOIN person w ON w.id = p.actor JOIN publish_item i ON i.publish_id = p.id JOIN material m ON m.id = i.material_id
-		 LEFT JOIN draft f ON f.id = i.row_change ->> 'draft'
 		 WHERE p.place = $library AND p.state = 'proposed' ORDER BY p.at, m.name`,
 		{ library },
 	);
 	const proposals = new Map<string, { -readonly [K in keyof ProposalView]: ProposalView[K] }>();
-	for (const { id, actor, by, at, note, material, name, stale } of rows) {
+	for (const { id, actor, by, at, note, material, name, change } of rows) {
 		const known = proposals.get(id) ?? { id, by, mine: actor === ctx.actor.person, at, note, materials: [] };
-		known.materials = [
-			...known.materials,
-			{ id: material, name, stale: stale === 1, edits: await editsOf(sql, material, actor) },
-		];
+		known.materials = [...known.materials, { id: material, name, ...(await seenByApprover(sql, material, actor, change)) }];
 		proposals.set(id, known);
 	}
 	return [...proposals.values()];
 }
 
-/** What a person's draft changes of a material as it is published now: what an approver has to see. */
-async function editsOf(sql: Sql, id: string, person: string): Promise<readonly Edit[]> {
+type Seen = Pick<ProposalView["materials"][number], "stale" | "hash" | "edits">;
+
+/** What would come out if this were approved now: what an approver has to see, and to send back. */
+async function seenByApprover(sql: Sql, id: string, person: string, change: string): Promise<Seen> {
 	const [material, draft] = [await materialById(sql, id), await draftOf(sql, id, person)];
-	return material === null || draft === null ? [] : difference(baseDocument(material), draftDocument(draft));
+	if (material === null || draft === null) return { stale: true, hash: "", edits: [] };
+	const proposed = JSON.parse(change) as { hash?: string };
+	const { document, hash } = seenOf(material, draft);
+	const stale = hashOfDocument(draftDocument(draft)) !== proposed.hash || !documentToPublish(material, draft).ok;
+	return { stale, hash, edits: difference(baseDocument(material), document) };
 }

@@ -1,5 +1,5 @@
 import type { BinRow, LibraryDetail, LibraryView, RouteInput, Undoable } from "@alvek/contract";
-import { cleanName } from "@alvek/core/material";
+import { cleanName, nameKey } from "@alvek/core/material";
 import type { OwnProperty } from "@alvek/core/property";
 import { fail, ok, type Result } from "@alvek/core/result";
 import { type LibraryRole, may, type NamedGrant, rightsSentence } from "@alvek/core/rights";
@@ -144,14 +144,13 @@ async function usersOf(ctx: Context, library: string): Promise<Pick<LibraryDetai
 }
 
 /** A name as a library may bear it. */
-export async function freeLibraryName(sql: Sql, input: string, except: string): Promise<Result<string>> {
+export async function freeLibraryName(ctx: Context, sql: Sql, input: string, except: string): Promise<Result<string>> {
 	const name = cleanName(input);
 	if (!name.ok) return name;
-	const taken = await sql.one("SELECT 1 AS x FROM library WHERE lower(name) = lower($name) AND id <> $except", {
-		name: name.value,
-		except,
-	});
-	return taken === null ? name : fail({ code: "library-taken", path: "name", actual: name.value });
+	// among those that one may see: whether others bear the name is not told
+	const key = nameKey(name.value);
+	const taken = (await readableLibraries(ctx, sql, true)).some((l) => l.id !== except && nameKey(l.name) === key);
+	return !taken ? name : fail({ code: "library-taken", path: "name", actual: name.value });
 }
 
 export async function insertLibrary(
@@ -183,7 +182,7 @@ export function createLibrary(ctx: Context, input: RouteInput<"createLibrary">):
 		if (!may.ok) return may;
 		if ((await sql.one("SELECT 1 AS x FROM library WHERE id = $id", { id: input.id })) !== null)
 			return fail({ code: "id-taken" });
-		const name = await freeLibraryName(sql, input.name, input.id);
+		const name = await freeLibraryName(ctx, sql, input.name, input.id);
 		if (!name.ok) return name;
 		await insertLibrary(ctx, sql, { id: input.id, name: name.value, description: input.description.trim(), kind: "own" });
 		const event = await recordEvent(ctx, sql, {
@@ -203,7 +202,7 @@ export function changeLibrary(ctx: Context, input: RouteInput<"changeLibrary">):
 		if (!library.ok) return library;
 		const set: Record<string, string | number | null> = {};
 		if (input.name !== undefined) {
-			const name = await freeLibraryName(sql, input.name, input.id);
+			const name = await freeLibraryName(ctx, sql, input.name, input.id);
 			if (!name.ok) return name;
 			set.name = name.value;
 		}
@@ -253,8 +252,11 @@ export async function listBin(ctx: Context): Promise<Result<readonly BinRow[]>> 
 				COALESCE((SELECT p.name FROM event e JOIN person p ON p.id = e.actor
 					WHERE e.at = m.removed_at AND (e.subject_id = m.id OR e.subject_id = m.library_id) LIMIT 1), '') AS "by"
 			 FROM material m JOIN library l ON l.id = m.library_id
-			 WHERE m.removed_at IS NOT NULL AND m.library_id IN (SELECT value FROM json_each($libraries)) ORDER BY m.removed_at DESC LIMIT 500`,
-			{ libraries },
+			 WHERE m.removed_at IS NOT NULL AND m.library_id IN (SELECT value FROM json_each($libraries))
+				-- what was never published is its author's alone
+				AND (EXISTS (SELECT 1 FROM revision r WHERE r.material_id = m.id)
+					OR EXISTS (SELECT 1 FROM draft f WHERE f.material_id = m.id AND f.person_id = $person)) ORDER BY m.removed_at DESC LIMIT 500`,
+			{ libraries, person: ctx.actor.person },
 		),
 	);
 }

@@ -1,4 +1,5 @@
 import type { RouteInput, SetView } from "@alvek/contract";
+import type { EventAction } from "@alvek/core/event";
 import { cleanName } from "@alvek/core/material";
 import { fail, ok, type Result } from "@alvek/core/result";
 import type { Sql } from "../db/connection";
@@ -73,7 +74,7 @@ export function saveSet(ctx: Context, input: RouteInput<"saveSet">): Promise<Res
 async function told(
 	ctx: Context,
 	sql: Sql,
-	action: string,
+	action: EventAction,
 	libraries: readonly string[],
 	changeset: unknown,
 ): Promise<Result<null>> {

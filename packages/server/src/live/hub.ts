@@ -1,70 +1,82 @@
 import type { LiveEvent } from "@alvek/contract";
+import { eventRow } from "@alvek/core/event";
 import type { Context } from "../db/write";
-import { type Ears, earsOf, eventsAfter, hears, newestSeq, toEvent } from "./news";
+import { canSee, eventsAfter, newestSeq, toEvent, type Visibility, visibilityOf } from "./news";
 
-export type Listener = { readonly ctx: Context; readonly send: (event: LiveEvent) => void };
+export type Listener = {
+	readonly ctx: Context;
+	readonly send: (event: LiveEvent) => void;
+	/** Somebody may see more or less than before: the listener looks whether its own secret still opens anything. */
+	readonly recheck: () => void;
+};
 
 /** Tells open streams what was committed, each person only what they may know. */
 export type Hub = {
 	/** From now on; ends with what it returns. */
 	listen(listener: Listener): () => void;
 	readonly size: () => number;
+	/** Open streams of one person. */
+	readonly sizeOf: (person: string) => number;
 	close(): Promise<void>;
 };
 
 /** Rights change seldom; what was found is used for so long. */
-const EARS_MS = 5_000;
-/** Steps after which somebody may see more or less than before. */
-const OF_RIGHTS = /share|archive|bring-back|create|remove|leave|^set\.|^team\.|^person\./;
+const VISIBILITY_MS = 5_000;
 
 export function createHub(db: Context["db"]): Hub {
 	const listeners = new Set<Listener>();
-	const ears = new Map<string, { at: number; ears: Ears }>();
-	let told: number | null = null;
-	let telling: Promise<void> = Promise.resolve();
+	const known = new Map<string, { at: number; visibility: Visibility }>();
+	/** The newest event that was told; null: nobody listens. */
+	let last: number | null = null;
+	let publishing: Promise<void> = Promise.resolve();
 
-	const earsFor = async (ctx: Context): Promise<Ears> => {
-		const known = ears.get(ctx.actor.person);
-		if (known !== undefined && Date.now() - known.at < EARS_MS) return known.ears;
-		const made = { at: Date.now(), ears: await earsOf(ctx) };
-		ears.set(ctx.actor.person, made);
-		return made.ears;
+	const visibilityFor = async (ctx: Context): Promise<Visibility> => {
+		const found = known.get(ctx.actor.person);
+		if (found !== undefined && Date.now() - found.at < VISIBILITY_MS) return found.visibility;
+		const made = { at: Date.now(), visibility: await visibilityOf(ctx) };
+		known.set(ctx.actor.person, made);
+		return made.visibility;
 	};
-	const tell = async (): Promise<void> => {
+	const publish = async (): Promise<void> => {
 		if (listeners.size === 0) {
-			told = null;
+			last = null;
+			known.clear();
 			return;
 		}
 		for (;;) {
-			told ??= await newestSeq(db);
-			const rows = await eventsAfter(db, told);
+			last ??= await newestSeq(db);
+			const rows = await eventsAfter(db, last);
 			if (rows.length === 0) return;
-			told = rows.at(-1)?.seq ?? told;
-			if (rows.some((r) => OF_RIGHTS.test(r.action))) ears.clear();
+			last = rows.at(-1)?.seq ?? last;
+			if (rows.some((r) => eventRow(r.action)?.rights === true)) {
+				known.clear();
+				for (const { recheck } of listeners) recheck();
+			}
 			for (const { ctx, send } of listeners) {
-				const mine = await earsFor(ctx);
-				for (const row of rows) if (hears(mine, row)) send(toEvent(db, row));
+				const viewer = await visibilityFor(ctx);
+				for (const row of rows) if (canSee(viewer, row)) send(toEvent(db, row));
 			}
 		}
 	};
 	const stop = db.onCommit(() => {
-		telling = telling.then(tell).catch(() => undefined);
+		publishing = publishing.then(publish).catch(() => undefined);
 	});
 	return {
 		listen(listener) {
 			listeners.add(listener);
 			// from the newest event at this moment on; a stream fills in what came before
-			telling = telling
+			publishing = publishing
 				.then(async () => {
-					told ??= await newestSeq(db);
+					last ??= await newestSeq(db);
 				})
 				.catch(() => undefined);
 			return () => listeners.delete(listener);
 		},
 		size: () => listeners.size,
+		sizeOf: (person) => [...listeners].filter((l) => l.ctx.actor.person === person).length,
 		async close() {
 			stop();
-			await telling;
+			await publishing;
 		},
 	};
 }

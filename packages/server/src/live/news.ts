@@ -1,5 +1,7 @@
 import type { LiveEvent, News } from "@alvek/contract";
+import { eventRow } from "@alvek/core/event";
 import { ok, type Result } from "@alvek/core/result";
+import { may, type Resource } from "@alvek/core/rights";
 import type { Sql } from "../db/connection";
 import { readableLibraries, readableProjects } from "../db/rights";
 import { type Context, tabOf } from "../db/write";
@@ -21,20 +23,45 @@ type Row = {
 /** More than this at once is told as "a lot happened". */
 const MOST = 200;
 
-/** What a person may hear of: places by id, `project:` before projects. */
-export type Ears = { readonly person: string; readonly admin: boolean; readonly places: ReadonlySet<string> };
+/** What a person may see of what happens: places by id, `project:` before projects. */
+export type Visibility = {
+	readonly person: string;
+	readonly admin: boolean;
+	readonly readable: ReadonlySet<string>;
+	readonly editable: ReadonlySet<string>;
+};
 
-export async function earsOf(ctx: Context): Promise<Ears> {
-	const [libraries, projects] = await Promise.all([readableLibraries(ctx, ctx.db), readableProjects(ctx, ctx.db)]);
-	const places = new Set([...libraries.map((l) => l.id), ...projects.map((p) => `project:${p.id}`)]);
-	return { person: ctx.actor.person, admin: ctx.actor.admin, places };
+/** As rights are now: a stream that was opened by an administrator is no administrator's when they no longer are one. */
+export async function visibilityOf(ctx: Context): Promise<Visibility> {
+	const row = await ctx.db.one<{ admin: number }>("SELECT admin FROM person WHERE id = $person AND left_at IS NULL", {
+		person: ctx.actor.person,
+	});
+	const { person } = ctx.actor;
+	if (row === null) return { person, admin: false, readable: new Set(), editable: new Set() };
+	const now: Context = { ...ctx, actor: { ...ctx.actor, admin: row.admin === 1 } };
+	const [libraries, projects] = await Promise.all([readableLibraries(now, now.db), readableProjects(now, now.db)]);
+	const mayEdit = (resource: Resource): boolean =>
+		may(now.actor, resource.kind === "library" ? "library.edit" : "project.edit", resource) === null;
+	const places = [
+		...libraries.map((l) => ({
+			id: l.id,
+			edit: mayEdit({ kind: "library", supplied: l.kind === "supplied", role: l.role }),
+		})),
+		...projects.map((p) => ({ id: `project:${p.id}`, edit: mayEdit({ kind: "project", role: p.role }) })),
+	];
+	return {
+		person,
+		admin: now.actor.admin,
+		readable: new Set(places.map((p) => p.id)),
+		editable: new Set(places.filter((p) => p.edit).map((p) => p.id)),
+	};
 }
 
 export async function newestSeq(sql: Sql): Promise<number> {
 	return (await sql.one<{ seq: number | null }>("SELECT MAX(seq) AS seq FROM event"))?.seq ?? 0;
 }
 
-/** Events after `after`, for everybody; `hears` then picks what one person may know. */
+/** Events after `after`, for everybody; `canSee` then picks what one person may know. */
 export async function eventsAfter(sql: Sql, after: number): Promise<readonly Row[]> {
 	return sql.all<Row>(
 		`SELECT e.seq, e.at, e.actor, p.name AS "by", e.action, e.subject_kind AS kind, e.subject_id AS subject,
@@ -52,11 +79,15 @@ export async function eventsAfter(sql: Sql, after: number): Promise<readonly Row
 	);
 }
 
-/** A material never published is its author's alone, and so is what happens to it. */
-export function hears(ears: Ears, row: Row): boolean {
-	if (row.actor === ears.person) return true;
-	if (row.place === null) return ears.admin || row.subject === ears.person;
-	return ears.places.has(row.place) && row.published === 1;
+/** A material never published is its author's alone, and so is what happens to it; drafts are heard of by who may edit. */
+export function canSee(viewer: Visibility, row: Pick<Row, "action" | "actor" | "subject" | "place" | "published">): boolean {
+	const mine = row.actor === viewer.person;
+	const heard = eventRow(row.action)?.heard ?? "self";
+	if (row.place === null) return mine || (heard !== "self" && (viewer.admin || row.subject === viewer.person));
+	if (!viewer.readable.has(row.place)) return false;
+	if (mine) return true;
+	if (heard === "self" || row.published !== 1) return false;
+	return heard === "readers" || viewer.editable.has(row.place);
 }
 
 export function toEvent(sql: Context["db"], row: Row): LiveEvent {
@@ -82,6 +113,6 @@ export async function readNews(ctx: Context, input: { after: string }): Promise<
 	if (after > seq) return ok({ seq, events: [], missed: true });
 	const rows = await eventsAfter(ctx.db, after);
 	if (rows.length > MOST) return ok({ seq, events: [], missed: true });
-	const ears = await earsOf(ctx);
-	return ok({ seq, events: rows.filter((r) => hears(ears, r)).map((r) => toEvent(ctx.db, r)), missed: false });
+	const viewer = await visibilityOf(ctx);
+	return ok({ seq, events: rows.filter((r) => canSee(viewer, r)).map((r) => toEvent(ctx.db, r)), missed: false });
 }

@@ -10,6 +10,8 @@ const BEAT_MS = 20_000;
 /** A reader that does not keep up is let go; it comes back and catches up. */
 const MOST_WAITING_BYTES = 1024 * 1024;
 const MOST_STREAMS = 2_000;
+/** One person's pages share a stream a browser; so many browsers, scripts and stale ones are plenty. */
+const MOST_OF_ONE = 30;
 
 /**
  * Server-sent events (HTML Living Standard, "Server-sent events"): what happened since the event that the page saw last,
@@ -21,6 +23,8 @@ export function eventStream(hub: Hub, stillIn: (req: Parameters<RequestHandler>[
 		const ctx = contextOf(res);
 		if (hub.size() >= MOST_STREAMS)
 			return sendIssues(res, [{ code: "too-many", path: "open pages", expected: `at most ${MOST_STREAMS}` }]);
+		if (hub.sizeOf(ctx.actor.person) >= MOST_OF_ONE)
+			return sendIssues(res, [{ code: "too-many", path: "open pages", expected: `at most ${MOST_OF_ONE} of one person` }]);
 		res.writeHead(200, {
 			"Content-Type": "text/event-stream",
 			"Cache-Control": "no-cache, no-transform",
@@ -35,10 +39,15 @@ export function eventStream(hub: Hub, stillIn: (req: Parameters<RequestHandler>[
 			seen = event.seq;
 			write(res, { id: event.seq, event: "happened", data: event });
 		};
-		const leave = hub.listen({ ctx, send });
-		const beat = setInterval(async () => {
+		const recheck = async (): Promise<boolean> => {
 			const holds = await stillIn(req).catch(() => true);
-			if (!holds || res.writableLength > MOST_WAITING_BYTES) return void res.end();
+			if (!holds) res.end();
+			return holds;
+		};
+		const leave = hub.listen({ ctx, send, recheck });
+		const beat = setInterval(async () => {
+			if (!(await recheck())) return;
+			if (res.writableLength > MOST_WAITING_BYTES) return void res.end();
 			// an event of its own, so that a page can tell silence from a dead connection
 			res.write("event: beat\ndata:\n\n");
 		}, BEAT_MS);
@@ -61,5 +70,6 @@ export function eventStream(hub: Hub, stillIn: (req: Parameters<RequestHandler>[
 }
 
 function write(res: Response, message: { readonly id: number; readonly event: string; readonly data: unknown }): void {
+	if (res.writableEnded) return;
 	res.write(`id: ${message.id}\nevent: ${message.event}\ndata: ${JSON.stringify(message.data)}\n\n`);
 }

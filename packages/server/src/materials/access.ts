@@ -4,9 +4,9 @@ import type { Sql } from "../db/connection";
 import { authoriseLibrary, authoriseProject } from "../db/rights";
 import type { AfterCommit, Context } from "../db/write";
 import type { Finding } from "./finding";
-import { type MaterialRecord, materialById } from "./store";
+import { type MaterialRecord, materialById, nextVersion } from "./store";
 
-type LibraryAction = "library.read" | "library.edit" | "library.publish";
+export type LibraryAction = "library.read" | "library.edit" | "library.publish";
 
 /** What doing something to a project's own material takes in that project. */
 const IN_PROJECT = { "library.read": "project.read", "library.edit": "project.edit", "library.publish": "project.edit" } as const;
@@ -59,8 +59,16 @@ export async function insertDraft(
 	const id = ctx.newId();
 	await sql.run(
 		`INSERT INTO draft (id, material_id, person_id, base_revision_id, edits, version, saved_at)
-		 VALUES ($id, $material, $person, $base, $edits, 1, $at)`,
-		{ id, material, person: ctx.actor.person, base, edits: JSON.stringify(edits), at: ctx.now() },
+		 VALUES ($id, $material, $person, $base, $edits, $version, $at)`,
+		{
+			id,
+			version: await nextVersion(sql),
+			material,
+			person: ctx.actor.person,
+			base,
+			edits: JSON.stringify(edits),
+			at: ctx.now(),
+		},
 	);
 	return id;
 }

@@ -1,45 +1,91 @@
-import type { RouteInput, Undoable } from "@alvek/contract";
+import type { RouteInput, SavedDraft, Undoable } from "@alvek/contract";
 import { applyEdits, BLANK, difference, type Edit, type Material, mergeEdits } from "@alvek/core/material";
 import { fail, ok, type Result } from "@alvek/core/result";
 import type { Sql } from "../db/connection";
 import { type AssignmentState, type Context, type DraftState, inWrite, recordEvent } from "../db/write";
 import { assignmentsOnDraft, setAssignments } from "../parts/assignments";
+import { daysFrom } from "../people/secrets";
 import { authorised, insertDraft, refreshed } from "./access";
 import { checkFiles } from "./files";
 import type { Finding } from "./finding";
-import { type DraftRecord, draftBase, draftDocument, draftEdits, draftOf, type MaterialRecord, parseDocument } from "./store";
+import { seenOf } from "./publish";
+import {
+	type DraftRecord,
+	draftBase,
+	draftDocument,
+	draftEdits,
+	draftOf,
+	hashOfDocument,
+	type MaterialRecord,
+	materialById,
+	nextVersion,
+	parseDocument,
+} from "./store";
 
-type Written = { readonly before: DraftState | null; readonly after: DraftState; readonly savedAt: string };
+type Written = {
+	readonly before: DraftState | null;
+	/** Null when there was no draft and nothing differs from what is published. */
+	readonly after: DraftState | null;
+	readonly changed: boolean;
+	readonly savedAt: string;
+};
+
+/** What the page that asks shows: a draft of mine (null: none), and the revision below it. */
+export type Shown = { readonly draft?: string | null | undefined; readonly base?: string | null | undefined };
 
 /** Adds edits to the actor's draft of a material, opening one when there is none, inside a transaction. */
-export async function writeDraft(ctx: Context, sql: Sql, id: string, edits: readonly Edit[]): Promise<Result<Written>> {
+export async function writeDraft(
+	ctx: Context,
+	sql: Sql,
+	id: string,
+	edits: readonly Edit[],
+	shown: Shown = {},
+): Promise<Result<Written>> {
 	const material = await authorised(ctx, sql, id, "library.edit");
 	if (!material.ok) return material;
 	if (material.value.removed_at !== null) return fail({ code: "not-found", path: "The material" });
 	const draft = await draftOf(sql, id, ctx.actor.person);
-	const base = draft === null ? baseDocument(material.value) : draftBase(draft);
+	// published or thrown away elsewhere: what was typed onto it is asked about, never put onto something else in silence
+	if (shown.draft != null && shown.draft !== draft?.id) return fail({ code: "draft-moved", actual: material.value.name });
+	const below = draft === null ? await shownBase(sql, material.value, shown.base) : null;
+	const base = draft === null ? (below?.document ?? baseDocument(material.value)) : draftBase(draft);
 	const current = draft === null ? base : draftDocument(draft);
 	const applied = applyEdits(current, edits);
 	if (!applied.ok) return applied;
 	const files = await checkFiles(ctx, sql, id, edits);
 	if (!files.ok) return files;
-	const all = difference(base, applied.value.material);
+	const all = JSON.stringify(difference(base, applied.value.material));
 	const savedAt = ctx.now();
-	const version = (draft?.version ?? 0) + 1;
+	const before = draft === null ? null : draftState(draft);
+	if (all === (before?.edits ?? "[]")) return ok({ before, after: before, changed: false, savedAt });
+	const version = await nextVersion(sql);
+	const standsOn = draft === null ? (below?.id ?? material.value.revision_id) : draft.base_revision_id;
 	let draftId = draft?.id;
-	if (draftId === undefined) draftId = await insertDraft(ctx, sql, id, material.value.revision_id, all);
+	if (draftId === undefined) draftId = await insertDraft(ctx, sql, id, standsOn, JSON.parse(all) as Edit[]);
 	else {
-		await sql.run("UPDATE draft SET edits = $edits, version = $version, saved_at = $savedAt WHERE id = $draftId", {
-			edits: JSON.stringify(all),
+		await sql.run("UPDATE draft SET edits = $all, version = $version, saved_at = $savedAt WHERE id = $draftId", {
+			all,
 			version,
 			savedAt,
 			draftId,
 		});
 	}
-	const before = draft === null ? null : draftState(draft);
-	const standsOn = draft === null ? material.value.revision_id : draft.base_revision_id;
-	const after = { id: draftId, material: id, person: ctx.actor.person, base: standsOn, edits: JSON.stringify(all), version };
-	return ok({ before, after, savedAt });
+	const after = { id: draftId, material: id, person: ctx.actor.person, base: standsOn, edits: all, version };
+	return ok({ before, after, changed: true, savedAt });
+}
+
+/** The revision that the page shows, where that is not the newest: a draft begins on what was seen. */
+async function shownBase(
+	sql: Sql,
+	material: MaterialRecord,
+	shown: string | null | undefined,
+): Promise<{ id: string; document: Material } | null> {
+	if (shown == null || shown === material.revision_id) return null;
+	const row = await sql.one<{ id: string; bytes: Buffer }>(
+		"SELECT r.id, d.bytes FROM revision r JOIN document d ON d.hash = r.document_hash WHERE r.id = $shown AND r.material_id = $id",
+		{ shown, id: material.id },
+	);
+	return row === null ? null : { id: row.id, document: parseDocument(row.bytes) };
 }
 
 function draftState(draft: DraftRecord): DraftState {
@@ -47,15 +93,24 @@ function draftState(draft: DraftRecord): DraftState {
 	return { id, material: material_id, person: person_id, base: base_revision_id, edits, version };
 }
 
-/** Appends edits to the actor's draft, opening one when there is none. Concurrent edits of other values go together. */
+/**
+ * Appends edits to the actor's draft, opening one when there is none. Concurrent edits of other values go together. A
+ * step that has come before is answered like the first time and changes nothing.
+ */
 export function saveDraft(
 	ctx: Context,
 	finding: Finding,
-	input: { id: string; edits: readonly Edit[] },
-): Promise<Result<{ draftId: string; version: number; savedAt: string }>> {
+	input: Omit<RouteInput<"saveDraft">, "edits"> & { edits: readonly Edit[] },
+): Promise<Result<SavedDraft>> {
 	return inWrite(ctx, async (sql, after) => {
-		const written = await writeDraft(ctx, sql, input.id, input.edits);
+		if (await wasTaken(ctx, sql, input)) {
+			const allowed = await authorised(ctx, sql, input.id, "library.edit");
+			return allowed.ok ? savedDraft(ctx, sql, input.id, ctx.now()) : allowed;
+		}
+		const written = await writeDraft(ctx, sql, input.id, input.edits, input);
 		if (!written.ok) return written;
+		await noteStep(ctx, sql, input);
+		if (!written.value.changed) return savedDraft(ctx, sql, input.id, written.value.savedAt);
 		await recordEvent(ctx, sql, {
 			action: "draft.save",
 			kind: "material",
@@ -64,7 +119,52 @@ export function saveDraft(
 			inverse: null,
 		});
 		refreshed(finding, after, input.id);
-		return ok({ draftId: written.value.after.id, version: written.value.after.version, savedAt: written.value.savedAt });
+		return savedDraft(ctx, sql, input.id, written.value.savedAt);
+	});
+}
+
+async function savedDraft(ctx: Context, sql: Sql, id: string, savedAt: string): Promise<Result<SavedDraft>> {
+	const head = await materialById(sql, id);
+	if (head === null) return fail({ code: "not-found", path: "The material" });
+	const draft = await draftOf(sql, id, ctx.actor.person);
+	if (draft === null)
+		return ok({ draftId: null, version: 0, hash: hashOfDocument(baseDocument(head)), savedAt, base: head.revision_id });
+	return ok({
+		draftId: draft.id,
+		version: draft.version,
+		hash: seenOf(head, draft).hash,
+		savedAt,
+		base: draft.base_revision_id,
+	});
+}
+
+type Step = Pick<RouteInput<"saveDraft">, "id" | "client" | "step">;
+
+/** Has this step of this page been taken already? */
+async function wasTaken(ctx: Context, sql: Sql, { id, client, step }: Step): Promise<boolean> {
+	if (client === undefined || step === undefined) return false;
+	const last = await sql.one<{ step: number }>(
+		"SELECT step FROM draft_client WHERE material_id = $id AND person_id = $person AND client = $client",
+		{ id, person: ctx.actor.person, client },
+	);
+	return last !== null && step <= last.step;
+}
+
+/** Days after which a page that has said nothing more is forgotten. */
+const CLIENT_DAYS = 90;
+
+async function noteStep(ctx: Context, sql: Sql, { id, client, step }: Step): Promise<void> {
+	if (client === undefined || step === undefined) return;
+	const { person } = ctx.actor;
+	await sql.run(
+		`INSERT INTO draft_client (material_id, person_id, client, step, at) VALUES ($id, $person, $client, $step, $at)
+		 ON CONFLICT (material_id, person_id, client) DO UPDATE SET step = $step, at = $at`,
+		{ id, person, client, step, at: ctx.now() },
+	);
+	await sql.run("DELETE FROM draft_client WHERE material_id = $id AND person_id = $person AND at < $old", {
+		id,
+		person,
+		old: daysFrom(ctx.now(), -CLIENT_DAYS),
 	});
 }
 
@@ -79,16 +179,19 @@ export function saveDrafts(
 		for (const item of input.items) {
 			const written = await writeDraft(ctx, sql, item.id, item.edits);
 			if (!written.ok) return fail(...written.issues.map((i) => ({ ...i, path: `${item.id}: ${i.path ?? ""}` })));
-			states.push(written.value);
+			if (written.value.changed) states.push(written.value);
 		}
+		const ids = states.flatMap((s) => s.after?.material ?? []);
+		const [first] = ids;
+		if (first === undefined) return ok({ event: 0, value: { drafts: 0 } });
 		const event = await recordEvent(ctx, sql, {
 			action: "drafts.save",
 			kind: "material",
-			subject: input.items[0]?.id ?? "",
-			changeset: input.items,
+			subject: first,
+			changeset: input.items.filter((i) => ids.includes(i.id)),
 			inverse: { kind: "drafts", expect: states.map((s) => s.after), set: states.map((s) => s.before) },
 		});
-		after(() => finding.refresh(input.items.map((i) => i.id)));
+		after(() => finding.refresh(ids));
 		return ok({ event, value: { drafts: states.length } });
 	});
 }
@@ -148,7 +251,7 @@ export function rebaseDraft(
 	ctx: Context,
 	finding: Finding,
 	input: RouteInput<"rebaseDraft">,
-): Promise<Result<Undoable<{ version: number }>>> {
+): Promise<Result<Undoable<SavedDraft>>> {
 	return inWrite(ctx, async (sql, after) => {
 		const material = await authorised(ctx, sql, input.id, "library.edit");
 		if (!material.ok) return material;
@@ -160,7 +263,7 @@ export function rebaseDraft(
 		if (!merged.ok) return merged;
 		const before = draftState(draft);
 		const edits = JSON.stringify(difference(head, merged.value));
-		const next: DraftState = { ...before, base: material.value.revision_id, edits, version: before.version + 1 };
+		const next: DraftState = { ...before, base: material.value.revision_id, edits, version: await nextVersion(sql) };
 		await sql.run(
 			"UPDATE draft SET edits = $edits, base_revision_id = $base, version = $version, saved_at = $at WHERE id = $id",
 			{ id: next.id, edits, base: next.base, version: next.version, at: ctx.now() },
@@ -173,6 +276,7 @@ export function rebaseDraft(
 			inverse: { kind: "drafts", expect: [next], set: [before] },
 		});
 		refreshed(finding, after, input.id);
-		return ok({ event, value: { version: next.version } });
+		const saved = await savedDraft(ctx, sql, input.id, ctx.now());
+		return saved.ok ? ok({ event, value: saved.value }) : saved;
 	});
 }

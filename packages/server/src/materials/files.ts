@@ -1,6 +1,6 @@
 import type { RouteInput, StoredFile } from "@alvek/contract";
 import { cleanFileName, sniff } from "@alvek/core/file";
-import { type Edit, LIMITS } from "@alvek/core/material";
+import { type Edit, filesOf, LIMITS } from "@alvek/core/material";
 import { fail, ok, type Result } from "@alvek/core/result";
 import type { Blobs } from "../db/blobs";
 import type { Sql } from "../db/connection";
@@ -8,7 +8,7 @@ import { authoriseProject } from "../db/rights";
 import { type Context, inWrite } from "../db/write";
 import type { Upload } from "../jobs/service";
 import { authorised } from "./access";
-import { materialById } from "./store";
+import { draftDocument, draftOf, materialById } from "./store";
 
 const MEGABYTE = 1024 * 1024;
 
@@ -94,23 +94,34 @@ async function isMine(ctx: Context, sql: Sql, hash: string): Promise<boolean> {
 	return found !== null;
 }
 
-/** Does a revision of the material, of its base, or my draft name the file? A checksum has no other meaning in a document. */
+/**
+ * Does a revision of the material, of a base that the actor may read, or the actor's draft name the file? What a document
+ * names was found when it was decoded; the same letters in a note mean nothing.
+ */
 async function isNamed(ctx: Context, sql: Sql, material: string, hash: string): Promise<boolean> {
-	const origin = (await materialById(sql, material))?.origin_revision_id ?? null;
-	const found = await sql.one(
-		`SELECT 1 AS x FROM revision r JOIN document d ON d.hash = r.document_hash
-		 WHERE (r.material_id = $material OR r.id = $origin) AND instr(d.bytes, CAST($hash AS BLOB)) > 0
-		 UNION SELECT 1 FROM draft WHERE material_id = $material AND person_id = $person AND instr(edits, $hash) > 0 LIMIT 1`,
-		{ material, hash, person: ctx.actor.person, origin },
+	const record = await materialById(sql, material);
+	if (record === null) return false;
+	const own = await sql.one(
+		`SELECT 1 AS x FROM revision r JOIN document_file n ON n.document_hash = r.document_hash
+		 WHERE r.material_id = $material AND n.file_hash = $hash LIMIT 1`,
+		{ material, hash },
 	);
-	return found !== null;
+	if (own !== null) return true;
+	const draft = await draftOf(sql, material, ctx.actor.person);
+	if (draft !== null && filesOf(draftDocument(draft)).includes(hash)) return true;
+	const base = await sql.one<{ id: string }>(
+		`SELECT r.material_id AS id FROM revision r JOIN document_file n ON n.document_hash = r.document_hash
+		 WHERE r.id = $origin AND n.file_hash = $hash`,
+		{ origin: record.origin_revision_id ?? "", hash },
+	);
+	return base !== null && (await authorised(ctx, sql, base.id, "library.read")).ok;
 }
 
 async function isOnReadableParts(ctx: Context, material: string, hash: string): Promise<boolean> {
 	const projects = await ctx.db.all<{ id: string }>(
 		`SELECT DISTINCT p.project_id AS id FROM assignment a JOIN part p ON p.id = a.part_id
-		 JOIN revision r ON r.id = a.revision_id JOIN document d ON d.hash = r.document_hash
-		 WHERE r.material_id = $material AND instr(d.bytes, CAST($hash AS BLOB)) > 0`,
+		 JOIN revision r ON r.id = a.revision_id JOIN document_file n ON n.document_hash = r.document_hash
+		 WHERE r.material_id = $material AND n.file_hash = $hash`,
 		{ material, hash },
 	);
 	for (const { id } of projects) if ((await authoriseProject(ctx, ctx.db, id, "project.read")).ok) return true;

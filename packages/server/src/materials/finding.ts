@@ -1,3 +1,4 @@
+import { createHash } from "node:crypto";
 import type { MaterialPage, MaterialRow } from "@alvek/contract";
 import { densityOf, type Likened, type Material, type Where, wordsOfName } from "@alvek/core/material";
 import type { OwnProperty } from "@alvek/core/property";
@@ -88,8 +89,11 @@ export function tableFinding(db: Db, keeper: Keeper | null): Finding {
 		},
 		async columns(query, properties, seer) {
 			await ready();
-			const tag = `${run}.${table.version}`;
-			const asked = tableQuery(query, query.starred ? new Set((await starsOf(db, seer.person)).keys()) : new Set(), false);
+			const stars = query.starred ? new Set((await starsOf(db, seer.person)).keys()) : new Set<string>();
+			const asked = tableQuery(query, stars, false);
+			// all that the answer depends on beside the address: the table, the day, and who asks with what they may see and starred
+			const of = [seer.person, [...seer.libraries].sort(), [...stars].sort(), query.reviewPassed ? query.today : ""];
+			const tag = `${run}.${table.version}.${createHash("sha256").update(JSON.stringify(of)).digest("hex").slice(0, 32)}`;
 			return { tag, bytes: () => packColumns(table, table.find(asked, seer).hits, properties) };
 		},
 		async rows(ids, seer) {

@@ -20,7 +20,7 @@ type Rule = (sql: Sql, material: MaterialRecord) => Promise<Result<Row>>;
 async function changeRows(
 	ctx: Context,
 	sql: Sql,
-	input: { ids: readonly string[]; action: string; rule: Rule },
+	input: { ids: readonly string[]; action: Many["act"]; rule: Rule },
 ): Promise<Result<Done>> {
 	const rows: { id: string; expect: Row; set: Row }[] = [];
 	const names: string[] = [];
@@ -29,11 +29,7 @@ async function changeRows(
 	for (const id of new Set(input.ids)) {
 		const material = await authorised(ctx, sql, id, "library.publish");
 		if (!material.ok) return material;
-		if (place === null) {
-			place = material.value.library_id;
-			const open = await guarded(ctx, sql, place);
-			if (!open.ok) return open;
-		} else if (place !== material.value.library_id) return fail({ code: "one-library" });
+		place = material.value.library_id;
 		const set = await input.rule(sql, material.value);
 		if (!set.ok) {
 			if (input.ids.length === 1) return set;
@@ -87,6 +83,9 @@ export function manyMaterials(
 	input: Many,
 ): Promise<Result<Undoable<{ done: number; left: readonly string[] }>>> {
 	return inWrite(ctx, async (sql, after) => {
+		// what stands on them is told to nobody who may not do this to them
+		const allowed = await mayChangeAll(ctx, sql, input.ids);
+		if (!allowed.ok) return allowed;
 		if ((input.act === "remove" || input.act === "retire") && input.inUse !== true) {
 			const used = await usesInWords(sql, input.ids);
 			if (used !== null) return fail({ code: "in-use", actual: used });
@@ -98,6 +97,18 @@ export function manyMaterials(
 		after(() => finding.refresh(input.ids));
 		return ok({ event: done.value.event, value: { done: done.value.done, left: done.value.left } });
 	});
+}
+
+/** All of one place, which the actor may publish, move and delete in now. */
+async function mayChangeAll(ctx: Context, sql: Sql, ids: readonly string[]): Promise<Result<unknown>> {
+	let place: string | null = null;
+	for (const id of new Set(ids)) {
+		const material = await authorised(ctx, sql, id, "library.publish");
+		if (!material.ok) return material;
+		place ??= material.value.library_id;
+		if (place !== material.value.library_id) return fail({ code: "one-library" });
+	}
+	return place === null ? fail({ code: "not-found", path: "The material" }) : guarded(ctx, sql, place);
 }
 
 async function ruleOf(ctx: Context, sql: Sql, input: Many): Promise<Result<Rule>> {

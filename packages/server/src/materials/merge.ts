@@ -3,7 +3,7 @@ import { applyEdits, classify, difference, type Edit, type Material } from "@alv
 import { fail, ok, type Result } from "@alvek/core/result";
 import type { Sql } from "../db/connection";
 import { type Context, inWrite, recordEvent } from "../db/write";
-import { guarded, worksAlone } from "../libraries/lock";
+import { guarded, isSingleUser } from "../libraries/lock";
 import { hiddenStanding, standingParts } from "../parts/assignments";
 import { forwardByRule } from "../parts/following";
 import { authorised } from "./access";
@@ -85,7 +85,7 @@ export function mergeMaterials(ctx: Context, finding: Finding, input: RouteInput
 		const { keep, drop } = pair.value;
 		// nobody merges what they have not seen
 		if (keep.revision_no !== input.keepRevision || drop.revision_no !== input.dropRevision) return fail({ code: "merge-moved" });
-		const alone = await worksAlone(sql);
+		const alone = await isSingleUser(sql);
 		if (input.note.trim() === "" && !alone) return fail({ code: "note-missing", path: "note" });
 		const open = await guarded(ctx, sql, drop.library_id);
 		if (!open.ok) return open;

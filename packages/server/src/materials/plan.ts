@@ -1,4 +1,4 @@
-import { type PublishEffect, type PublishPlan, readList } from "@alvek/contract";
+import type { PublishEffect, PublishPlan, RouteInput } from "@alvek/contract";
 import { massOf } from "@alvek/core/mass";
 import { checkMaterial, densityOf, difference } from "@alvek/core/material";
 import { ok, type Result } from "@alvek/core/result";
@@ -8,15 +8,13 @@ import { hiddenStanding, standingParts } from "../parts/assignments";
 import { massesOf } from "../parts/mass";
 import { authorised } from "./access";
 import { baseDocument } from "./drafts";
-import { documentToPublish } from "./publish";
-import { draftDocument, draftOf, type MaterialRecord } from "./store";
-
-const MOST = 1000;
+import { documentToPublish, seenOf } from "./publish";
+import { draftOf, type MaterialRecord } from "./store";
 
 /** What publishing my drafts would do: the changes of each, and everything that they touch, weighed before and after. */
-export async function publishPlan(ctx: Context, input: { ids: string }): Promise<Result<PublishPlan>> {
+export async function publishPlan(ctx: Context, input: RouteInput<"publishPlan">): Promise<Result<PublishPlan>> {
 	const materials: PublishEffect[] = [];
-	for (const id of readList(input.ids).slice(0, MOST)) {
+	for (const id of new Set(input.ids)) {
 		const material = await authorised(ctx, ctx.db, id, "library.edit");
 		if (!material.ok) return material;
 		const effect = await effectOf(ctx, material.value);
@@ -51,7 +49,7 @@ async function effectOf(ctx: Context, head: MaterialRecord): Promise<PublishEffe
 	if (draft === null) return null;
 	const before = baseDocument(head);
 	const document = documentToPublish(head, draft);
-	const after = document.ok ? document.value : draftDocument(draft);
+	const { document: after, hash } = seenOf(head, draft);
 	const density = densityOf(after);
 	return {
 		id: head.id,
@@ -59,7 +57,7 @@ async function effectOf(ctx: Context, head: MaterialRecord): Promise<PublishEffe
 		colour: after.colour,
 		libraryId: head.library_id,
 		revision: head.revision_no ?? 0,
-		version: draft.version,
+		hash,
 		edits: difference(before, after),
 		checks: checkMaterial(after).filter((c) => c.acknowledged === undefined).length,
 		issues: document.ok ? [] : document.issues,

@@ -1,12 +1,12 @@
 import type { PublishReply, RouteInput } from "@alvek/contract";
-import { difference, type Material, mergeEdits } from "@alvek/core/material";
+import { BLANK, difference, type Material, mergeEdits } from "@alvek/core/material";
 import { fail, ok, type Result } from "@alvek/core/result";
 import type { Sql } from "../db/connection";
 import { type Context, inWrite, recordEvent } from "../db/write";
-import { guarded, worksAlone } from "../libraries/lock";
+import { guarded, isSingleUser } from "../libraries/lock";
 import { assignmentsOnDraft, setAssignments } from "../parts/assignments";
 import { forwardByRule } from "../parts/following";
-import { authorised } from "./access";
+import { authorised, authorisePlace, insertDraft } from "./access";
 import type { Finding } from "./finding";
 import {
 	type DraftRecord,
@@ -14,6 +14,7 @@ import {
 	draftDocument,
 	draftEdits,
 	draftOf,
+	hashOfDocument,
 	insertRevision,
 	type MaterialRecord,
 	materialById,
@@ -34,16 +35,27 @@ export function documentToPublish(head: MaterialRecord, draft: DraftRecord): Res
 	return ok(document);
 }
 
-type Item = { readonly id: string; readonly version: number };
+/**
+ * What publishing this draft would put out, with its hash. Where it cannot be published as it stands the draft itself is
+ * what is seen.
+ */
+export function seenOf(head: MaterialRecord, draft: DraftRecord): { readonly document: Material; readonly hash: string } {
+	const publishable = documentToPublish(head, draft);
+	const document = publishable.ok ? publishable.value : draftDocument(draft);
+	return { document, hash: hashOfDocument(document) };
+}
+
 type Published = { readonly revision: number; readonly movedParts: readonly string[] };
 
-/** The draft that an item names, when it is still as it was seen. */
-async function draftAsSeen(sql: Sql, item: Item, person: string): Promise<Result<DraftRecord>> {
-	const draft = await draftOf(sql, item.id, person);
+/** The draft of a person, when publishing it would still put out what was seen. */
+async function draftAsSeen(sql: Sql, head: MaterialRecord, seen: string, person: string): Promise<Result<DraftRecord>> {
+	const draft = await draftOf(sql, head.id, person);
 	if (draft === null) return fail({ code: "not-found", path: "Your draft" });
-	return draft.version === item.version
-		? ok(draft)
-		: fail({ code: "conflict", path: "draft", actual: item.version, expected: `version ${draft.version}` });
+	// what stands in the way is said as what it is, below, rather than as something unseen
+	const publishable = documentToPublish(head, draft);
+	if (!publishable.ok) return publishable;
+	const hash = hashOfDocument(publishable.value);
+	return hash === seen ? ok(draft) : fail({ code: "not-as-seen", path: "draft", actual: head.name });
 }
 
 /** One draft becomes the next revision, as an item of a publish; parts that try it move on to the revision. */
@@ -95,7 +107,7 @@ function toldToHistory(
  */
 export function publishDrafts(ctx: Context, finding: Finding, input: RouteInput<"publishDrafts">): Promise<Result<PublishReply>> {
 	return inWrite(ctx, async (sql, after) => {
-		const alone = await worksAlone(sql);
+		const alone = await isSingleUser(sql);
 		const note = input.note.trim();
 		if (note === "" && !alone) return fail({ code: "note-missing", path: "note" });
 		const publishes = new Map<string, { readonly id: string; readonly proposed: boolean }>();
@@ -104,8 +116,8 @@ export function publishDrafts(ctx: Context, finding: Finding, input: RouteInput<
 			const material = await authorised(ctx, sql, item.id, "library.publish");
 			if (!material.ok) return material;
 			const head = material.value;
-			const draft = await draftAsSeen(sql, item, ctx.actor.person);
-			if (!draft.ok) return named(head.name, draft.issues);
+			const draft = await draftAsSeen(sql, head, item.hash, ctx.actor.person);
+			if (!draft.ok) return input.items.length === 1 ? draft : named(head.name, draft.issues);
 			let publish = publishes.get(head.library_id);
 			if (publish === undefined) {
 				const library = await guarded(ctx, sql, head.library_id);
@@ -128,22 +140,33 @@ export function publishDrafts(ctx: Context, finding: Finding, input: RouteInput<
 			await toldToHistory(ctx, sql, item.id, { ...one.value, note, together: input.items.length });
 		}
 		for (const [library, publish] of publishes) {
-			if (publish.proposed)
-				await recordEvent(ctx, sql, {
-					action: "publish.propose",
-					kind: "library",
-					subject: library,
-					changeset: { publish: publish.id, note },
-					inverse: null,
-				});
+			if (publish.proposed) await recordProposal(ctx, sql, library, publish.id, note);
 		}
 		after(() => finding.refresh(input.items.map((i) => i.id)));
 		return ok({ published, proposed, movedParts, revision });
 	});
 }
 
-/** A draft that waits for approval, at the version that was seen. A newer proposal of the same draft takes its place. */
-async function propose(sql: Sql, publish: string, head: MaterialRecord, draft: DraftRecord): Promise<Result<null>> {
+export async function recordProposal(ctx: Context, sql: Sql, library: string, publish: string, note: string): Promise<void> {
+	await recordEvent(ctx, sql, {
+		action: "publish.propose",
+		kind: "library",
+		subject: library,
+		changeset: { publish, note },
+		inverse: null,
+	});
+}
+
+/** A material that is not published yet, with a draft of this document that waits for approval. */
+export async function proposeNew(ctx: Context, sql: Sql, publish: string, id: string, document: Material): Promise<Result<null>> {
+	await insertDraft(ctx, sql, id, null, difference(BLANK, document));
+	const head = (await materialById(sql, id)) as MaterialRecord;
+	const draft = (await draftOf(sql, id, ctx.actor.person)) as DraftRecord;
+	return propose(sql, publish, head, draft);
+}
+
+/** A draft that waits for approval, with the hash of what it holds. A newer proposal of the same draft takes its place. */
+export async function propose(sql: Sql, publish: string, head: MaterialRecord, draft: DraftRecord): Promise<Result<null>> {
 	const document = documentToPublish(head, draft);
 	if (!document.ok) return document;
 	const older = await sql.all<{ publish_id: string }>(
@@ -166,7 +189,7 @@ async function propose(sql: Sql, publish: string, head: MaterialRecord, draft: D
 	await sql.run("INSERT INTO publish_item (publish_id, material_id, row_change) VALUES ($publish, $material, $change)", {
 		publish,
 		material: head.id,
-		change: JSON.stringify({ draft: draft.id, version: draft.version }),
+		change: JSON.stringify({ draft: draft.id, hash: hashOfDocument(draftDocument(draft)) }),
 	});
 	return ok(null);
 }
@@ -175,10 +198,10 @@ async function propose(sql: Sql, publish: string, head: MaterialRecord, draft: D
 export function approvePublish(
 	ctx: Context,
 	finding: Finding,
-	input: { id: string },
+	input: RouteInput<"approvePublish">,
 ): Promise<Result<{ published: number; movedParts: number }>> {
 	return inWrite(ctx, async (sql, after) => {
-		const proposal = await openProposal(sql, input.id);
+		const proposal = await openProposal(ctx, sql, input.id);
 		if (!proposal.ok) return proposal;
 		const { place, actor, note } = proposal.value;
 		const library = await guarded(ctx, sql, place);
@@ -186,21 +209,25 @@ export function approvePublish(
 		if (actor === ctx.actor.person) return fail({ code: "own-approval" });
 		const items = await sql.all<{ material_id: string; row_change: string }>(
 			"SELECT material_id, row_change FROM publish_item WHERE publish_id = $id",
-			input,
+			{ id: input.id },
 		);
+		const seen = new Map(input.items.map((i) => [i.id, i.hash]));
+		if (seen.size !== items.length) return fail({ code: "proposal-stale", actual: library.value.name });
 		let movedParts = 0;
-		await sql.run("DELETE FROM publish_item WHERE publish_id = $id", input);
+		await sql.run("DELETE FROM publish_item WHERE publish_id = $id", { id: input.id });
 		await sql.run("UPDATE publish SET state = 'done', approved_by = $person, at = $at WHERE id = $id", {
-			...input,
+			id: input.id,
 			person: ctx.actor.person,
 			at: ctx.now(),
 		});
 		for (const item of items) {
 			const head = await materialById(sql, item.material_id);
 			if (head === null) return fail({ code: "not-found", path: "The material" });
-			const { version } = JSON.parse(item.row_change) as { version: number };
-			const draft = await draftAsSeen(sql, { id: head.id, version }, actor);
-			if (!draft.ok) return fail({ code: "proposal-stale", actual: head.name });
+			const draft = await draftAsSeen(sql, head, seen.get(head.id) ?? "", actor);
+			// the draft has to hold what was proposed, and what comes of it what the approver saw
+			const { hash } = JSON.parse(item.row_change) as { hash?: string };
+			if (!draft.ok || hashOfDocument(draftDocument(draft.value)) !== hash)
+				return fail({ code: "proposal-stale", actual: head.name });
 			const one = await publishOne(ctx, sql, head, draft.value, input.id);
 			if (!one.ok) return named(head.name, one.issues);
 			movedParts += one.value.movedParts.length;
@@ -214,7 +241,7 @@ export function approvePublish(
 /** Sends a proposal back with a reason, or withdraws one's own; the drafts stay as they are. */
 export function declinePublish(ctx: Context, input: { id: string; note: string }): Promise<Result<null>> {
 	return inWrite(ctx, async (sql) => {
-		const proposal = await openProposal(sql, input.id);
+		const proposal = await openProposal(ctx, sql, input.id);
 		if (!proposal.ok) return proposal;
 		const { place, actor } = proposal.value;
 		const mine = actor === ctx.actor.person;
@@ -239,10 +266,12 @@ async function guardedUnless(ctx: Context, sql: Sql, library: string, mine: bool
 	return mine ? ok(null) : guarded(ctx, sql, library);
 }
 
-async function openProposal(sql: Sql, id: string): Promise<Result<{ place: string; actor: string; note: string }>> {
+/** A proposal in a library that the actor may read; any other is not there, in the same words. */
+async function openProposal(ctx: Context, sql: Sql, id: string): Promise<Result<{ place: string; actor: string; note: string }>> {
 	const row = await sql.one<{ place: string; actor: string; note: string }>(
 		"SELECT place, actor, note FROM publish WHERE id = $id AND state = 'proposed'",
 		{ id },
 	);
-	return row === null ? fail({ code: "not-found", path: "The proposal" }) : ok(row);
+	const seen = row !== null && (row.actor === ctx.actor.person || (await authorisePlace(ctx, sql, row.place, "library.edit")).ok);
+	return row === null || !seen ? fail({ code: "not-found", path: "The proposal" }) : ok(row);
 }

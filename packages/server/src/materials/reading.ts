@@ -1,6 +1,6 @@
 import type { MaterialPage, MaterialRow, OriginKind, RevisionDocument, RouteInput, Sheet, WhereUsed } from "@alvek/contract";
 import { readList } from "@alvek/contract";
-import { canonicalJson, readWhere } from "@alvek/core/material";
+import { canonicalJson, checkWhere } from "@alvek/core/material";
 import { fail, ok, type Result } from "@alvek/core/result";
 import { FACETS, type Seer } from "@alvek/core/table";
 import { readableLibraries, readableProjects } from "../db/rights";
@@ -23,11 +23,13 @@ export async function seerOf(ctx: Context, project: string | "all" | null = null
 	return { person: ctx.actor.person, libraries: new Set([...libraries, ...own]) };
 }
 
-function queryOf(ctx: Context, input: Narrowing & { offset?: string; limit?: string; values?: string }): FindQuery {
-	return {
+function queryOf(ctx: Context, input: Narrowing & { offset?: string; limit?: string; values?: string }): Result<FindQuery> {
+	const where = checkWhere(input.where ?? "");
+	if (!where.ok) return where;
+	return ok({
 		text: input.text ?? "",
 		facets: Object.fromEntries(FACETS.map((f) => [f.id, readList(input[f.id])])),
-		where: readWhere(input.where ?? ""),
+		where: where.value,
 		starred: input.starred === "1",
 		today: ctx.now().slice(0, 10),
 		reviewPassed: input.review === "passed",
@@ -36,7 +38,7 @@ function queryOf(ctx: Context, input: Narrowing & { offset?: string; limit?: str
 		offset: Number(input.offset ?? 0),
 		limit: Math.min(Number(input.limit ?? 100), MOST_ROWS),
 		values: input.values === undefined ? null : readList(input.values),
-	};
+	});
 }
 
 /** Rows of one reply; a grid asks for the next ones as it is scrolled. */
@@ -47,7 +49,8 @@ export async function findMaterials(
 	finding: Finding,
 	input: RouteInput<"findMaterials">,
 ): Promise<Result<MaterialPage>> {
-	return ok(await finding.find(queryOf(ctx, input), await seerOf(ctx, input.project ?? null)));
+	const query = queryOf(ctx, input);
+	return query.ok ? ok(await finding.find(query.value, await seerOf(ctx, input.project ?? null))) : query;
 }
 
 export async function findColumns(
@@ -55,7 +58,9 @@ export async function findColumns(
 	finding: Finding,
 	input: RouteInput<"findColumns">,
 ): Promise<Result<{ bytes: () => Uint8Array; tag: string }>> {
-	return ok(await finding.columns(queryOf(ctx, input), readList(input.properties).slice(0, 12), await seerOf(ctx)));
+	const query = queryOf(ctx, input);
+	if (!query.ok) return query;
+	return ok(await finding.columns(query.value, readList(input.properties).slice(0, 12), await seerOf(ctx)));
 }
 
 export async function getMaterials(

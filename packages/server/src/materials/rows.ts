@@ -4,10 +4,11 @@ import { fail, ok, type Result } from "@alvek/core/result";
 import type { Sql } from "../db/connection";
 import { authoriseLibrary } from "../db/rights";
 import { type Context, inWrite, recordEvent } from "../db/write";
-import { guarded } from "../libraries/lock";
+import { guarded, isSingleUser } from "../libraries/lock";
 import { authorised, authorisePlace, freeName, insertDraft, placeOf, refreshed } from "./access";
 import type { Finding } from "./finding";
 import { freeLinks } from "./namelinks";
+import { proposeNew, recordProposal } from "./publish";
 import {
 	type DraftRecord,
 	draftDocument,
@@ -181,12 +182,12 @@ export function changeMaterial(
 	});
 }
 
-/** A copy in another library: a document of its own, published at once, origin kept. */
+/** A copy in another library: a document of its own, published at once or proposed, origin kept. */
 export function copyMaterial(
 	ctx: Context,
 	finding: Finding,
 	input: RouteInput<"copyMaterial">,
-): Promise<Result<Undoable<{ id: string }>>> {
+): Promise<Result<Undoable<{ id: string; proposed: boolean }>>> {
 	return inWrite(ctx, async (sql, after) => {
 		const source = await authorised(ctx, sql, input.id, "library.read");
 		if (!source.ok) return source;
@@ -195,6 +196,7 @@ export function copyMaterial(
 		const { bytes, revision_id, revision_no, group_id } = source.value;
 		if (bytes === null || revision_id === null)
 			return fail({ code: "not-published", actual: source.value.name, expected: "a published revision to copy" });
+		if ((await materialById(sql, input.newId)) !== null) return fail({ code: "id-taken" });
 		const name = await freeName(sql, input.libraryId, source.value.name, "");
 		if (!name.ok) return name;
 		const path = await groupNames(sql, group_id);
@@ -207,8 +209,14 @@ export function copyMaterial(
 			originRevision: revision_id,
 		});
 		const note = `Copy of ${source.value.name}, revision ${revision_no}, from ${source.value.library}`;
-		const publish = await openPublish(ctx, sql, input.libraryId, note);
-		await insertRevision(ctx, sql, { material: input.newId, publish, document: parseDocument(bytes) });
+		// where a second person approves, a copy is proposed like anything else
+		const proposed = target.value.approval === 1 && !(await isSingleUser(sql));
+		const publish = await openPublish(ctx, sql, input.libraryId, note, proposed ? "proposed" : "done");
+		const document = parseDocument(bytes);
+		if (proposed) {
+			const draft = await proposeNew(ctx, sql, publish, input.newId, document);
+			if (!draft.ok) return draft;
+		} else await insertRevision(ctx, sql, { material: input.newId, publish, document });
 		const event = await recordEvent(ctx, sql, {
 			action: "material.copy",
 			kind: "material",
@@ -216,8 +224,9 @@ export function copyMaterial(
 			changeset: { from: input.id, revision: revision_no },
 			inverse: { kind: "material-row", id: input.newId, expect: { removed_at: null }, set: { removed_at: ctx.now() } },
 		});
+		if (proposed) await recordProposal(ctx, sql, input.libraryId, publish, note);
 		refreshed(finding, after, input.newId);
-		return ok({ event, value: { id: input.newId } });
+		return ok({ event, value: { id: input.newId, proposed } });
 	});
 }
 
@@ -261,7 +270,7 @@ async function groupNames(sql: Sql, group: string | null): Promise<string> {
 	const rows = await sql.all<{ name: string }>(
 		`WITH RECURSIVE up(id, parent_id, name, depth) AS (
 			SELECT id, parent_id, name, 0 FROM library_group WHERE id = $group
-			UNION ALL SELECT g.id, g.parent_id, g.name, up.depth + 1 FROM library_group g JOIN up ON g.id = up.parent_id)
+			UNION ALL SELECT g.id, g.parent_id, g.name, up.depth + 1 FROM library_group g JOIN up ON g.id = up.parent_id WHERE up.depth < 100)
 		 SELECT name FROM up ORDER BY depth DESC`,
 		{ group },
 	);

@@ -23,7 +23,8 @@ export function materialServices(finding: Finding) {
 		exportMaterial: (ctx: Context, input: { id: string }) => exportMaterial(ctx, finding, input.id),
 		createMaterial: (ctx: Context, input: RouteInput<"createMaterial">) => createMaterial(ctx, finding, input),
 		changeMaterial: (ctx: Context, input: RouteInput<"changeMaterial">) => changeMaterial(ctx, finding, input),
-		saveDraft: (ctx: Context, input: { id: string; edits: readonly Edit[] }) => saveDraft(ctx, finding, input),
+		saveDraft: (ctx: Context, input: Omit<RouteInput<"saveDraft">, "edits"> & { edits: readonly Edit[] }) =>
+			saveDraft(ctx, finding, input),
 		saveDrafts: (ctx: Context, input: { items: readonly { id: string; edits: readonly Edit[] }[] }) =>
 			saveDrafts(ctx, finding, input),
 		publishPlan,
@@ -32,14 +33,14 @@ export function materialServices(finding: Finding) {
 		mergePlan: (ctx: Context, input: RouteInput<"mergePlan">) => mergePlan(ctx, finding, input),
 		mergeMaterials: (ctx: Context, input: RouteInput<"mergeMaterials">) => mergeMaterials(ctx, finding, input),
 		rebaseDraft: (ctx: Context, input: RouteInput<"rebaseDraft">) => rebaseDraft(ctx, finding, input),
-		approvePublish: (ctx: Context, input: { id: string }) => approvePublish(ctx, finding, input),
+		approvePublish: (ctx: Context, input: RouteInput<"approvePublish">) => approvePublish(ctx, finding, input),
 		declinePublish,
 		manyMaterials: (ctx: Context, input: RouteInput<"manyMaterials">) => manyMaterials(ctx, finding, input),
 		starMany,
 		publishDrafts: (ctx: Context, input: RouteInput<"publishDrafts">) => publishDrafts(ctx, finding, input),
 		discardDraft: (ctx: Context, input: { id: string }) => discardDraft(ctx, finding, input.id),
-		publishDraft: (ctx: Context, { id, version, note }: RouteInput<"publishDraft">) =>
-			publishDrafts(ctx, finding, { items: [{ id, version }], note }),
+		publishDraft: (ctx: Context, { id, hash, note }: RouteInput<"publishDraft">) =>
+			publishDrafts(ctx, finding, { items: [{ id, hash }], note }),
 		copyMaterial: (ctx: Context, input: RouteInput<"copyMaterial">) => copyMaterial(ctx, finding, input),
 		standOnNewest: (ctx: Context, input: { id: string; revision: number }) => standOnNewest(ctx, finding, input),
 		removeMaterial: (ctx: Context, input: RouteInput<"removeMaterial">) => removeMaterial(ctx, finding, input),

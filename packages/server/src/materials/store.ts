@@ -4,6 +4,7 @@ import {
 	BLANK,
 	canonicalJson,
 	type Edit,
+	filesOf,
 	type Material,
 	upgradedContent,
 	upgradedPlace,
@@ -142,12 +143,31 @@ export function parseDocument(bytes: Buffer): Material {
 	return upgradeMaterial(JSON.parse(bytes.toString("utf8")) as Material);
 }
 
-/** Stores a document by the hash of its canonical bytes; a repeated one is kept once. */
+/** SHA-256 of a document's canonical bytes (RFC 8785): what is seen, published and approved is told apart by it. */
+export const hashOfDocument = (document: Material): string => hashOfBytes(bytesOf(document));
+
+const bytesOf = (document: Material): Buffer => Buffer.from(canonicalJson(document), "utf8");
+const hashOfBytes = (bytes: Buffer): string => createHash("sha256").update(bytes).digest("hex");
+
+/** Stores a document by its hash, with the files that it names; a repeated one is kept once. */
 export async function storeDocument(sql: Sql, document: Material): Promise<string> {
-	const bytes = Buffer.from(canonicalJson(document), "utf8");
-	const hash = createHash("sha256").update(bytes).digest("hex");
+	const bytes = bytesOf(document);
+	const hash = hashOfBytes(bytes);
 	await sql.run("INSERT INTO document (hash, bytes) VALUES ($hash, $bytes) ON CONFLICT DO NOTHING", { hash, bytes });
+	for (const file of filesOf(document))
+		await sql.run("INSERT INTO document_file (document_hash, file_hash) VALUES ($hash, $file) ON CONFLICT DO NOTHING", {
+			hash,
+			file,
+		});
 	return hash;
+}
+
+/**
+ * The number of the event that the writing transaction is about to record. Every transaction that writes a draft records
+ * one, so a draft's version never repeats, also not after it was thrown away and begun again.
+ */
+export async function nextVersion(sql: Sql): Promise<number> {
+	return ((await sql.one<{ seq: number | null }>("SELECT MAX(seq) AS seq FROM event"))?.seq ?? 0) + 1;
 }
 
 export type DraftRecord = {

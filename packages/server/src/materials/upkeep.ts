@@ -57,6 +57,8 @@ export type Maintained = Upkeep & {
 };
 
 const PAGE = 5000;
+/** With more changes owed than this, everything is read anew. */
+const MOST_OWED = 100;
 /** Names whose words are read before others are answered. */
 const WARM = 500;
 
@@ -150,6 +152,26 @@ export function maintainedTable(db: Db, keeper: Keeper | null): Maintained {
 		turn = next.catch(() => undefined);
 		return next;
 	};
+	/** Changes that failed after they were stored; the table is behind by them until they are made good. */
+	let owed: (() => Promise<void>)[] = [];
+	const makeGood = async (): Promise<void> => {
+		const work = owed.length > MOST_OWED ? [loadAll] : owed;
+		owed = [];
+		for (const [i, one] of work.entries()) {
+			try {
+				await one();
+			} catch (cause) {
+				owed.unshift(...work.slice(i));
+				throw cause;
+			}
+		}
+	};
+	/** A change of the table after what is owed; one that fails is owed itself. */
+	const change = (work: () => Promise<void>): Promise<void> =>
+		inTurn(async () => {
+			owed.push(work);
+			await makeGood();
+		});
 
 	const forget = (): void => {
 		drafts.clear();
@@ -208,7 +230,11 @@ export function maintainedTable(db: Db, keeper: Keeper | null): Maintained {
 		table,
 		parsed,
 		draftFacts,
-		ready: () => ready,
+		async ready() {
+			await ready;
+			// still failing: what can be found is found, and it was reported
+			if (owed.length > 0) await inTurn(makeGood).catch(() => undefined);
+		},
 		beside: () => beside,
 		groups: () => groups,
 		own: () => own,
@@ -238,21 +264,24 @@ export function maintainedTable(db: Db, keeper: Keeper | null): Maintained {
 			while (!until.aborted && table.readSomeNames(WARM)) await new Promise(setImmediate);
 		},
 		reloadLibrary: (id) =>
-			inTurn(async () => {
+			change(async () => {
 				own = await ownByLibrary(db);
 				drafts.clear();
 				parsed.clear();
 				await refreshAll(await idsWhere("library_id = $id", { id }));
 			}),
-		reloadGroups: () =>
-			inTurn(async () => {
-				const before = new Map([...groups.keys()].map((id) => [id, groupPath(id, groups)]));
+		reloadGroups: () => {
+			let before: ReadonlyMap<string, string> | null = null;
+			return change(async () => {
+				before ??= new Map([...groups.keys()].map((id) => [id, groupPath(id, groups)]));
 				await loadBeside();
 				// only what stands under another path than before
-				const moved = [...new Set([...before.keys(), ...groups.keys()])].filter((id) => before.get(id) !== groupPath(id, groups));
+				const was = before;
+				const moved = [...new Set([...was.keys(), ...groups.keys()])].filter((id) => was.get(id) !== groupPath(id, groups));
 				await refreshAll(await idsWhere("group_id IN (SELECT value FROM json_each($moved))", { moved: JSON.stringify(moved) }));
-			}),
-		refresh: (ids) => inTurn(() => refreshAll(ids)),
+			});
+		},
+		refresh: (ids) => change(() => refreshAll(ids)),
 	};
 }
 
@@ -267,11 +296,14 @@ async function ownByLibrary(sql: Sql): Promise<ReadonlyMap<string, readonly OwnP
 
 export function groupPath(id: string | null, groups: ReadonlyMap<string, GroupRecord>): string {
 	const names: string[] = [];
+	// groups that were stored as a loop end where it begins again
+	const seen = new Set<string>();
 	for (
 		let at = id === null ? undefined : groups.get(id);
-		at !== undefined;
+		at !== undefined && !seen.has(at.id);
 		at = at.parent_id === null ? undefined : groups.get(at.parent_id)
 	) {
+		seen.add(at.id);
 		names.unshift(at.name);
 	}
 	return names.join(" / ");

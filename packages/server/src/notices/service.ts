@@ -1,9 +1,10 @@
 import type { Health, Notice, NoticeKind, Notices, RouteInput } from "@alvek/contract";
+import { actionsWhere, eventRow } from "@alvek/core/event";
 import { ok, type Result } from "@alvek/core/result";
 import { may } from "@alvek/core/rights";
 import { readableLibraries } from "../db/rights";
 import { type Context, inWrite } from "../db/write";
-import { newestSeq } from "../live/news";
+import { newestSeq, visibilityOf } from "../live/news";
 
 /** Older news are history, not notices. */
 const DAYS = 60;
@@ -35,14 +36,21 @@ export async function listNotices(ctx: Context, health: () => Promise<Health>): 
 	return ok({ notices: notices.slice(0, MOST), fresh: notices.filter((n) => n.fresh).length, off: state.off });
 }
 
-/** Materials that parts of my projects stand on, or that I starred and may still read. */
+/** Materials that parts of my projects stand on, or that I starred. */
 const USED = `SELECT r.material_id FROM assignment s JOIN revision r ON r.id = s.revision_id
 	WHERE s.project_id IN (SELECT target FROM reach WHERE person_id = $person AND kind = 'project' AND role IN ('editor', 'owner'))
-	UNION SELECT t.material_id FROM star t JOIN material x ON x.id = t.material_id
-	WHERE t.person_id = $person AND x.library_id IN (SELECT value FROM json_each($libraries))`;
+	UNION SELECT t.material_id FROM star t WHERE t.person_id = $person`;
+
+/** Steps of which people who use a material are told, as a list of SQL. */
+const TOLD = actionsWhere((row) => row.notice === "revision" || row.notice === "retired");
+
+/** Where I may read now: what happened elsewhere, also before, is told no more. */
+async function placesOf(ctx: Context): Promise<string> {
+	const { readable } = await visibilityOf(ctx);
+	return JSON.stringify([...readable]);
+}
 
 async function ofMaterials(ctx: Context, state: State): Promise<readonly Notice[]> {
-	const libraries = (await readableLibraries(ctx, ctx.db)).map((l) => l.id);
 	const rows = await ctx.db.all<{
 		seq: number;
 		at: string;
@@ -57,13 +65,14 @@ async function ofMaterials(ctx: Context, state: State): Promise<readonly Notice[
 		`SELECT e.seq, e.at, p.name AS "by", e.action, m.id, m.name, json_extract(e.changeset, '$.revision') AS revision,
 			json_extract(e.changeset, '$.into') AS "into", json_extract(e.changeset, '$.note') AS note
 		 FROM event e JOIN person p ON p.id = e.actor JOIN material m ON m.id = e.subject_id
-		 WHERE e.action IN ('material.publish', 'material.retire', 'material.merged') AND e.at > $since AND e.actor <> $person
-			AND e.undone_by IS NULL AND COALESCE(json_extract(e.changeset, '$.revision'), 2) > 1 AND e.subject_id IN (${USED}) ORDER BY e.seq DESC LIMIT ${MOST}`,
-		{ person: ctx.actor.person, libraries: JSON.stringify(libraries), since: daysAgo(ctx, DAYS) },
+		 WHERE e.action IN (SELECT value FROM json_each($told)) AND e.at > $since AND e.actor <> $person
+			AND e.undone_by IS NULL AND COALESCE(json_extract(e.changeset, '$.revision'), 2) > 1 AND e.subject_id IN (${USED})
+			AND COALESCE(m.library_id, 'project:' || m.project_id) IN (SELECT value FROM json_each($places)) ORDER BY e.seq DESC LIMIT ${MOST}`,
+		{ person: ctx.actor.person, places: await placesOf(ctx), told: JSON.stringify(TOLD), since: daysAgo(ctx, DAYS) },
 	);
 	return rows.map((row) => ({
 		key: `event ${row.seq}`,
-		kind: row.action === "material.publish" ? "revision" : "retired",
+		kind: eventRow(row.action)?.notice ?? "revision",
 		at: row.at,
 		says:
 			row.action === "material.publish"
@@ -104,8 +113,9 @@ async function ofApprovals(ctx: Context, state: State): Promise<readonly Notice[
 	const declined = await ctx.db.all<{ seq: number; at: string; by: string; library: string; name: string; note: string | null }>(
 		`SELECT e.seq, e.at, p.name AS "by", l.id AS library, l.name, json_extract(e.changeset, '$.note') AS note
 		 FROM event e JOIN person p ON p.id = e.actor JOIN library l ON l.id = e.subject_id
-		 WHERE e.action = 'publish.decline' AND e.at > $since AND json_extract(e.changeset, '$.of') = $person ORDER BY e.seq DESC LIMIT ${MOST}`,
-		{ person: ctx.actor.person, since: daysAgo(ctx, DAYS) },
+		 WHERE e.action = 'publish.decline' AND e.at > $since AND json_extract(e.changeset, '$.of') = $person
+			AND l.id IN (SELECT value FROM json_each($places)) ORDER BY e.seq DESC LIMIT ${MOST}`,
+		{ person: ctx.actor.person, places: await placesOf(ctx), since: daysAgo(ctx, DAYS) },
 	);
 	return [
 		...asked
@@ -141,8 +151,9 @@ async function ofReviews(ctx: Context, state: State): Promise<readonly Notice[]>
 	const today = ctx.now().slice(0, 10);
 	const rows = await ctx.db.all<{ id: string; name: string; review: string }>(
 		`SELECT id, name, review_at AS review FROM material WHERE owner = $person AND review_at < $today AND removed_at IS NULL AND retired = 0
+			AND COALESCE(library_id, 'project:' || project_id) IN (SELECT value FROM json_each($places))
 		 ORDER BY review_at DESC LIMIT ${MOST}`,
-		{ person: ctx.actor.person, today },
+		{ person: ctx.actor.person, today, places: await placesOf(ctx) },
 	);
 	return rows.map((row) => ({
 		key: `review ${row.id} ${row.review}`,

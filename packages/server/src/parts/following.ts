@@ -4,7 +4,7 @@ import { fail, ok, type Result } from "@alvek/core/result";
 import type { Sql } from "../db/connection";
 import { authoriseLibrary, authoriseProject } from "../db/rights";
 import { type AssignmentState, type Context, inWrite, recordEvent } from "../db/write";
-import { authorised } from "../materials/access";
+import { authorised, authorisePlace } from "../materials/access";
 import { documentsOf } from "../materials/store";
 import { assignmentStates, setAssignments } from "./assignments";
 import { changeAssignments, changeProject, checkParts } from "./service";
@@ -18,7 +18,10 @@ export function setFollowing(ctx: Context, input: RouteInput<"setFollowing">): P
 			return followEdition(ctx, sql, input.id, input.library, input.edition);
 		const set: Record<string, string | number> = {};
 		if (input.frozen !== undefined) set.frozen = input.frozen ? 1 : 0;
-		if (input.forward !== undefined) set.forward = input.forward;
+		if (input.forward !== undefined) {
+			set.forward = input.forward;
+			await sql.run("UPDATE project SET forward_by = $person WHERE id = $id", { person: ctx.actor.person, id: input.id });
+		}
 		if (Object.keys(set).length === 0) return fail({ code: "empty", expected: "a change" });
 		const before = Object.fromEntries(Object.keys(set).map((k) => [k, project.value[k as "frozen" | "forward"]]));
 		return changeProject(ctx, sql, "project.following", input.id, before, set);
@@ -67,12 +70,13 @@ export async function putFollow(sql: Sql, project: string, library: string, edit
 }
 
 /**
- * Projects may let some classes of change go forward by themselves. Called inside the publish that made the revision;
- * each project has a step of its own, which can be taken back.
+ * Projects may let some classes of change go forward by themselves, by the right of whoever set the rule. Called inside
+ * the publish that made the revision; each project has a step of its own, which can be taken back.
  */
 export async function forwardByRule(ctx: Context, sql: Sql, material: string, revision: string): Promise<void> {
-	const rows = await sql.all<{ part: string; project: string; revision: string; forward: string }>(
-		`SELECT s.part_id AS part, s.project_id AS project, s.revision_id AS revision, p.forward FROM assignment s
+	const rows = await sql.all<ForwardRow>(
+		`SELECT s.part_id AS part, s.project_id AS project, s.revision_id AS revision, p.forward, p.forward_by AS "by",
+			COALESCE(m.library_id, 'project:' || m.project_id) AS place FROM assignment s
 		 JOIN revision r ON r.id = s.revision_id JOIN project p ON p.id = s.project_id JOIN material m ON m.id = r.material_id
 		 WHERE r.material_id = $material AND s.revision_id <> $revision AND p.removed_at IS NULL AND p.frozen = 0 AND p.forward <> 'none'
 			AND NOT EXISTS (SELECT 1 FROM follow f WHERE f.project_id = p.id AND f.library_id = m.library_id)`,
@@ -81,7 +85,10 @@ export async function forwardByRule(ctx: Context, sql: Sql, material: string, re
 	if (rows.length === 0) return;
 	const documents = await documentsOf(sql, [revision, ...rows.map((r) => r.revision)]);
 	const next = documents.get(revision);
+	const may = new Set<string>();
+	for (const row of rows) if (await mayForward(ctx, sql, row)) may.add(row.project);
 	const allowed = rows.filter((row) => {
+		if (!may.has(row.project)) return false;
 		const now = documents.get(row.revision);
 		if (now === undefined || next === undefined) return false;
 		const kind = classify(difference(now, next));
@@ -102,6 +109,26 @@ export async function forwardByRule(ctx: Context, sql: Sql, material: string, re
 			inverse: { kind: "assignments", project, expect: after, set: before },
 		});
 	}
+}
+
+type ForwardRow = {
+	part: string;
+	project: string;
+	revision: string;
+	forward: string;
+	by: string | null;
+	place: string;
+};
+
+/** May whoever set the rule still change the project, and still read where the new revision came out? */
+async function mayForward(ctx: Context, sql: Sql, row: ForwardRow): Promise<boolean> {
+	const person = await sql.one<{ id: string; admin: number }>("SELECT id, admin FROM person WHERE id = $by AND left_at IS NULL", {
+		by: row.by,
+	});
+	if (person === null) return false;
+	const setter: Context = { ...ctx, actor: { person: person.id, admin: person.admin === 1 } };
+	if (!(await authoriseProject(setter, sql, row.project, "project.edit")).ok) return false;
+	return (await authorisePlace(setter, sql, row.place, "library.read")).ok;
 }
 
 /** The default of a project on all parts that have nothing; parts that had the older default and were not confirmed follow. */

@@ -1,11 +1,12 @@
 import { massTable, type ProjectRow, type ProjectView, type RouteInput, type Undoable } from "@alvek/contract";
 import { readMoney } from "@alvek/core/cost";
+import type { EventAction } from "@alvek/core/event";
 import { cleanName } from "@alvek/core/material";
 import type { UnitSetId } from "@alvek/core/property";
 import { fail, ok, type Result } from "@alvek/core/result";
 import type { Blobs } from "../db/blobs";
 import type { Sql } from "../db/connection";
-import { authoriseProject } from "../db/rights";
+import { authoriseProject, readableLibraries } from "../db/rights";
 import { type AssignmentState, type Context, inWrite, recordEvent } from "../db/write";
 import { shareProject } from "../libraries/grants";
 import { authorisePlace } from "../materials/access";
@@ -16,7 +17,7 @@ import { confirmDefault, setDefault, setFollowing } from "./following";
 import { createLocal, getProjectRevision, giveUpLocal, promoteLocal } from "./local";
 
 import { assignmentsOf, importsOf } from "./store";
-import { weighProject } from "./weigh";
+import { mayReadHead, weighProject } from "./weigh";
 
 export function partServices(blobs: Blobs, finding: Finding) {
 	return {
@@ -124,7 +125,7 @@ function removeProject(ctx: Context, input: { id: string }): Promise<Result<Undo
 export async function changeProject(
 	ctx: Context,
 	sql: Sql,
-	action: string,
+	action: EventAction,
 	id: string,
 	before: Record<string, string | number | null>,
 	set: Record<string, string | number | null>,
@@ -208,7 +209,7 @@ export async function changeAssignments(
 	ctx: Context,
 	sql: Sql,
 	project: string,
-	action: string,
+	action: EventAction,
 	before: readonly AssignmentState[],
 	after: readonly AssignmentState[],
 	/** The project's default, where it changes with them. */
@@ -234,9 +235,11 @@ function bringForward(ctx: Context, input: RouteInput<"bringForward">): Promise<
 		const parts = await checkParts(sql, input.id, input.parts);
 		if (!parts.ok) return parts;
 		const heads = new Map((await assignmentsOf(sql, input.id)).map((a) => [a.part_id, a]));
+		const readable = new Set((await readableLibraries(ctx, sql)).map((l) => l.id));
 		const before = (await assignmentStates(sql, parts.value)).filter((s) => {
 			const record = heads.get(s.part);
-			return record?.revision_id != null && record.head_id !== null && record.head_id !== record.revision_id;
+			if (record === undefined || !mayReadHead(record, readable)) return false;
+			return record.revision_id !== null && record.head_id !== null && record.head_id !== record.revision_id;
 		});
 		if (before.length === 0) return fail({ code: "nothing-behind", expected: "parts that stand on an older revision" });
 		const after = before.map((s): AssignmentState => ({ ...s, revision: heads.get(s.part)?.head_id ?? s.revision }));

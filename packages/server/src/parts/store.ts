@@ -86,6 +86,8 @@ export type AssignmentRecord = {
 	readonly head_bytes: Buffer | null;
 	readonly head_material_id: string | null;
 	readonly head_material: string | null;
+	/** The library that the head stands in; null for a project's own. */
+	readonly head_library_id: string | null;
 };
 
 /** Assignments with the document that each stands on and the head that it is compared with. */
@@ -101,7 +103,7 @@ export function assignmentsOf(sql: Sql, project: string): Promise<AssignmentReco
 		 last(start, id) AS (SELECT start, id FROM line WHERE depth = (SELECT MAX(depth) FROM line l WHERE l.start = line.start))
 		 SELECT s.part_id, s.revision_id, s.no AS revision_no, s.draft_id, s.state, m.id AS material_id, m.name AS material,
 			m.library_id, m.project_id, m.removed_at, d.bytes,
-			h.id AS head_id, h.no AS head_no, hd.bytes AS head_bytes, hm.id AS head_material_id, hm.name AS head_material
+			h.id AS head_id, h.no AS head_no, hd.bytes AS head_bytes, hm.id AS head_material_id, hm.name AS head_material, hm.library_id AS head_library_id
 		 FROM standing s JOIN material m ON m.id = s.material_id LEFT JOIN document d ON d.hash = s.document_hash
 		 LEFT JOIN last ON last.start = m.id
 		 LEFT JOIN follow fo ON fo.project_id = $project AND fo.library_id = m.library_id

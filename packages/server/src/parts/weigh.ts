@@ -85,7 +85,7 @@ export async function weighProject(ctx: Context, sql: Sql, project: ProjectRecor
 		mayShare: may(ctx.actor, "project.share", { kind: "project", role: project.role }) === null,
 		frozen: project.frozen === 1,
 		follows: follows.map(({ library, name, edition, editions }) => {
-			const numbers = JSON.parse(editions) as number[];
+			const numbers = readable.has(library) ? (JSON.parse(editions) as number[]) : edition === null ? [] : [edition];
 			return { library, name, edition, newest: numbers[0] ?? 0, editions: numbers };
 		}),
 		forward: project.forward as ProjectView["forward"],
@@ -156,9 +156,13 @@ async function assignmentView(
 		look: document.look,
 		price: document.price,
 		carbon: workingOf(document, "embodied_carbon"),
-		behind: project.frozen ? null : behindOf(record, document, project.read),
+		behind: project.frozen || !mayReadHead(record, project.readable) ? null : behindOf(record, document, project.read),
 	};
 }
+
+/** After a right is taken away nothing newer is read: such a part stands where it stood. */
+export const mayReadHead = (record: Pick<AssignmentRecord, "head_library_id">, readable: ReadonlySet<string>): boolean =>
+	record.head_library_id === null || readable.has(record.head_library_id);
 
 function behindOf(record: AssignmentRecord, document: Material, read: Documents): AssignmentView["behind"] {
 	const { revision_id, head_id, head_bytes } = record;

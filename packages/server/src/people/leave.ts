@@ -4,7 +4,7 @@ import { fail, ok, type Result } from "@alvek/core/result";
 import type { Sql } from "../db/connection";
 import type { Context } from "../db/write";
 import type { Finding } from "../materials/finding";
-import { type DraftRecord, draftBase, draftDocument, draftEdits, draftOf, materialById } from "../materials/store";
+import { type DraftRecord, draftBase, draftDocument, draftEdits, draftOf, materialById, nextVersion } from "../materials/store";
 import { assignmentsOnDraft, setAssignments } from "../parts/assignments";
 import { keepsAnAdministrator, manage, personById } from "./service";
 
@@ -33,7 +33,7 @@ export async function handOver(ctx: Context, finding: Finding, input: RouteInput
 		});
 		return ok({ ...drafts, ...grants });
 	});
-	if (done.ok) await finding.refresh(touched);
+	if (done.ok) await ctx.db.afterCommit(() => finding.refresh(touched));
 	return done;
 }
 
@@ -54,13 +54,18 @@ async function handOverDrafts(
 		const theirs = (await draftOf(sql, material_id, from)) as DraftRecord;
 		const own = await draftOf(sql, material_id, to);
 		if (own === null) {
-			await sql.run("UPDATE draft SET person_id = $to, version = version + 1 WHERE id = $id", { id, to });
+			await sql.run("UPDATE draft SET person_id = $to, version = $version WHERE id = $id", {
+				id,
+				to,
+				version: await nextVersion(sql),
+			});
 			continue;
 		}
 		const { edits, lost } = joined(own, theirs);
-		await sql.run("UPDATE draft SET edits = $edits, version = version + 1, saved_at = $at WHERE id = $id", {
+		await sql.run("UPDATE draft SET edits = $edits, version = $version, saved_at = $at WHERE id = $id", {
 			id: own.id,
 			edits: JSON.stringify(edits),
+			version: await nextVersion(sql),
 			at: ctx.now(),
 		});
 		// parts that try the leaver's draft try the joined one

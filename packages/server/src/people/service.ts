@@ -1,4 +1,5 @@
 import type { InvitationView, PeopleView, PersonView, RouteInput, SessionView, TeamView, TicketLink } from "@alvek/contract";
+import type { EventAction } from "@alvek/core/event";
 import { cleanName } from "@alvek/core/material";
 import { fail, ok, type Result } from "@alvek/core/result";
 import { type Action, may } from "@alvek/core/rights";
@@ -76,7 +77,7 @@ export async function listPeople(ctx: Context): Promise<Result<PeopleView>> {
 /** One change of people by an administrator: asked for the right, written, told to history. */
 export function manage<T>(
 	ctx: Context,
-	event: { action: string; kind: "person" | "team"; subject: string; changeset: unknown },
+	event: { action: EventAction; kind: "person" | "team"; subject: string; changeset: unknown },
 	work: (sql: Sql) => Promise<Result<T>>,
 ): Promise<Result<T>> {
 	return inWrite(ctx, async (sql) => {

@@ -12,7 +12,7 @@ import { refreshAll, showIssues, undoEvent } from "./queries";
 export async function act<N extends RouteName>(
 	name: N,
 	input: RouteInput<N>,
-	said: string | null = null,
+	said: string | ((reply: RouteReply<N>) => string) | null = null,
 	refused: (issues: readonly Issue[]) => void = showIssues,
 ): Promise<RouteReply<N> | null> {
 	const result = await call(name, input);
@@ -22,8 +22,9 @@ export async function act<N extends RouteName>(
 	}
 	await refreshAll();
 	const event = (result.value as { event?: number } | null)?.event;
-	const way = event === undefined || event === 0 ? {} : { action: { label: "Undo", run: () => undoEvent(event, said ?? "") } };
-	if (said !== null) showToast({ tone: "plain", text: said, ...way });
+	const words = typeof said === "function" ? said(result.value) : said;
+	const way = event === undefined || event === 0 ? {} : { action: { label: "Undo", run: () => undoEvent(event, words ?? "") } };
+	if (words !== null) showToast({ tone: "plain", text: words, ...way });
 	// `null` is a reply too, so that callers can tell it from a refusal
 	return (result.value ?? (true as unknown)) as RouteReply<N>;
 }

@@ -1,40 +1,20 @@
 import type { LiveEvent } from "@alvek/contract";
+import { affectedBy, eventRow, stepOf } from "@alvek/core/event";
 
 /** A question that something on screen is an answer to: the route's name and its input. */
 export type OnScreen = { readonly name: string; readonly input: Readonly<Record<string, unknown>>; readonly data: unknown };
 
-/** The step itself, also when it was taken back. */
-export const stepOf = (action: string): string => action.replace(/^undo /, "");
-
 /** Steps of drafts: each is its author's own, others only want to know that there is one. */
-const isDraft = (action: string): boolean => /^drafts?\./.test(stepOf(action));
+const isDraft = (action: string): boolean => eventRow(action)?.heard === "editors";
 
 /** Steps that change no number that a page shows: who may what, locks, groups, lists. What shows them is asked again at once. */
 export function isQuiet(event: LiveEvent): boolean {
-	return /^(lock|library\.(share|unshare|change|create|archive|bring-back)|set|person|team|publish|working|group|source|token|project\.(share|unshare|create|rename))\b/.test(
-		stepOf(event.action),
-	);
+	const row = eventRow(event.action);
+	return row !== null && row.news === undefined;
 }
-
-/** Routes that are asked again at once after a quiet step. */
-const ASKED_AGAIN: ReadonlySet<string> = new Set([
-	"listLibraries",
-	"getLibrary",
-	"listSets",
-	"listPeople",
-	"listProjects",
-	"history",
-	"listBin",
-]);
-
-/** Steps that somebody may be told of by a notice. */
-const TOLD = /^(material\.(publish|retire|merged)|publish\.)/;
 
 /** Is this question asked again at once, because its answer holds no number of the page? */
-export function askedAgain(event: LiveEvent, name: string): boolean {
-	if (isDraft(event.action)) return false;
-	return name === "listNotices" ? TOLD.test(stepOf(event.action)) : ASKED_AGAIN.has(name);
-}
+export const askedAgain = (event: LiveEvent, name: string): boolean => affectedBy(event.action).includes(name);
 
 /** Does what happened change something that this answer shows? */
 export function concerns(event: LiveEvent, { name, input, data }: OnScreen): boolean {
@@ -65,17 +45,7 @@ export function concerns(event: LiveEvent, { name, input, data }: OnScreen): boo
 /** What happened in one line; `me` is whoever reads it. */
 export function inWords(event: LiveEvent, me: string): string {
 	const who = event.by.id === me ? "another window of yours" : event.by.name;
-	const step = stepOf(event.action);
 	const what = event.name === "" ? "something" : event.name;
-	if (step !== event.action) return `A step on ${what} was taken back (${who}).`;
-	if (step === "material.publish") return `Revision ${event.revision ?? ""} of ${what} is out (${who}).`.replace("  ", " ");
-	if (isDraft(step)) return `${capital(who)} is drafting ${what} too.`;
-	if (step.startsWith("parts.")) return `Parts of ${what} got other materials (${who}).`;
-	if (step === "project.import") return `Geometry came into ${what} (${who}).`;
-	if (step === "material.retire") return `${what} was retired (${who}).`;
-	if (step === "material.remove" || step === "project.remove") return `${what} was deleted (${who}).`;
-	if (step === "edition.freeze") return `An edition of ${what} was frozen (${who}).`;
-	return `${what} was changed (${who}).`;
+	if (stepOf(event.action).times > 0) return `A step on ${what} was taken back (${who}).`;
+	return eventRow(event.action)?.news?.(what, who, event.revision) ?? `${what} was changed (${who}).`;
 }
-
-const capital = (text: string): string => text.slice(0, 1).toUpperCase() + text.slice(1);

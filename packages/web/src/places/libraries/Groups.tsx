@@ -10,7 +10,7 @@ import { useRoute } from "../../api/queries";
 import { Choose, Field, FormDialog } from "../../ui/Form";
 import { Part } from "../../ui/Page";
 import { Popover } from "../../ui/Popover";
-import { counted } from "../../ui/words";
+import { copiedInWords, counted } from "../../ui/words";
 
 type Node = GroupView & { readonly depth: number; readonly path: string };
 
@@ -248,7 +248,12 @@ function CopyGroup({ node, library, close }: { node: Node; library: LibraryDetai
 	const [left, setLeft] = useState<readonly string[] | null>(null);
 	const [error, setError] = useState<readonly Issue[] | null>(null);
 	const submit = async (): Promise<void> => {
-		const done = await act("copyGroup", { id: node.id, libraryId: goal }, `${node.name} copied`, setError);
+		const done = await act(
+			"copyGroup",
+			{ id: node.id, libraryId: goal },
+			(reply) => copiedInWords(reply.value, node.name, goals.find((l) => l.id === goal)?.name ?? ""),
+			setError,
+		);
 		if (done === null) return;
 		if (done.value.left.length === 0) close();
 		else setLeft(done.value.left);

@@ -3,6 +3,7 @@ import type { Issue } from "@alvek/core/result";
 import { useState } from "react";
 import { Link } from "react-router";
 import { act } from "../../api/act";
+import { refreshAll, showIssues } from "../../api/queries";
 import { Field, FormDialog } from "../../ui/Form";
 import { momentOf } from "../../ui/Page";
 import { counted } from "../../ui/words";
@@ -33,6 +34,14 @@ function Proposal({ proposal, mayEdit }: { proposal: ProposalView; mayEdit: bool
 	const decline = async (): Promise<void> => {
 		if ((await act("declinePublish", { id, note }, "It is sent back; the drafts stay as they are.", setError)) !== null)
 			setDeclining(false);
+	};
+	// what was on screen is what goes out; anything else is refused and shown
+	const approve = (): Promise<unknown> => {
+		const items = materials.map((m) => ({ id: m.id, hash: m.hash }));
+		return act("approvePublish", { id, items }, `${counted(materials.length, "material")} published.`, (issues) => {
+			showIssues(issues);
+			void refreshAll();
+		});
 	};
 	return (
 		<li className="py-[5px]">
@@ -73,7 +82,7 @@ function Proposal({ proposal, mayEdit }: { proposal: ProposalView; mayEdit: bool
 									type="button"
 									className="btn btn-small btn-primary"
 									disabled={materials.some((m) => m.stale)}
-									onClick={() => act("approvePublish", { id }, `${counted(materials.length, "material")} published.`)}
+									onClick={approve}
 								>
 									Approve
 								</button>

@@ -10,6 +10,7 @@ import { useUnitSet } from "../../stores/preferences";
 import { useTray } from "../../stores/tray";
 import { ReadinessList, Swatch } from "../../ui/marks";
 import { allUnits, EvidenceLetter, SymbolText, UnitText, unitFor, valueText } from "../../ui/Quantity";
+import { copiedInWords } from "../../ui/words";
 import { actOnMany } from "./many/act";
 import { trayItem } from "./trayItem";
 import type { ChangeView } from "./view";
@@ -135,7 +136,9 @@ async function layOver(row: MaterialRow, library: LibraryView, go: (path: string
 }
 
 async function copyTo(row: MaterialRow, library: LibraryView): Promise<void> {
-	await act("copyMaterial", { id: row.id, newId: newId(), libraryId: library.id }, `${row.name} copied to ${library.name}`);
+	await act("copyMaterial", { id: row.id, newId: newId(), libraryId: library.id }, ({ value }) =>
+		copiedInWords({ proposed: value.proposed ? 1 : 0 }, row.name, library.name),
+	);
 }
 
 /** To the bin with the way back; asked first only where parts stand on it. */

@@ -9,6 +9,7 @@ import { refreshAll, sentences, showIssues, undoEvent, useRoute } from "../../ap
 import { showToast } from "../../stores/toasts";
 import { useTray } from "../../stores/tray";
 import { Swatch } from "../../ui/marks";
+import { copiedInWords } from "../../ui/words";
 import { AlikeNames } from "../libraries/duplicates/Alike";
 import { useSheet } from "./context";
 import { RevisionBar } from "./RevisionBar";
@@ -210,7 +211,7 @@ function CopyButton({ sheet }: { sheet: Sheet }) {
 		const result = await call("copyMaterial", { id: sheet.row.id, newId: id, libraryId: goal.id });
 		if (!result.ok) return showIssues(result.issues);
 		await refreshAll();
-		const what = `${sheet.row.name} copied to ${goal.name}`;
+		const what = copiedInWords({ proposed: result.value.value.proposed ? 1 : 0 }, sheet.row.name, goal.name);
 		showToast({ tone: "plain", text: what, action: { label: "Undo", run: () => undoEvent(result.value.event, what) } });
 		navigate(`/materials/${id}`);
 	};

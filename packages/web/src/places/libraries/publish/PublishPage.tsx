@@ -1,11 +1,11 @@
 import type { LibraryView, PublishEffect, PublishPlan } from "@alvek/contract";
-import { readList, writeList } from "@alvek/contract";
+import { readList } from "@alvek/contract";
 import { type ChangeClass, classify } from "@alvek/core/material";
 import type { Issue } from "@alvek/core/result";
 import { type FormEvent, useState } from "react";
 import { useNavigate, useSearchParams } from "react-router";
 import { act } from "../../../api/act";
-import { queryClient, SHARED, sentences, useAlone, useMe, useRoute } from "../../../api/queries";
+import { queryClient, refreshAll, SHARED, sentences, useAlone, useMe, useRoute } from "../../../api/queries";
 import { showToast } from "../../../stores/toasts";
 import { Empty, Failure, Loading } from "../../../ui/states";
 import { counted } from "../../../ui/words";
@@ -14,11 +14,14 @@ import { LockBar } from "../LockBar";
 import { Changes } from "./Changes";
 import { Touches } from "./Touches";
 
+/** Materials of one publish, at the most. */
+const MOST = 1000;
+
 /** Publishing: what changes, what it touches, a note, one act. */
 export function PublishPage() {
 	const [params] = useSearchParams();
 	const ids = params.get("ids") ?? "";
-	const plan = useRoute("publishPlan", { ids: ids === "" ? "-" : writeList(readList(ids)) }, { enabled: ids !== "", ...SHARED });
+	const plan = useRoute("publishPlan", { ids: readList(ids).slice(0, MOST) }, { enabled: ids !== "", ...SHARED });
 	const libraries = useRoute("listLibraries", {});
 	if (plan.isError) return <Failure error={plan.error} retry={() => plan.refetch()} />;
 	if (ids !== "" && (plan.data === undefined || libraries.data === undefined)) return <Loading what="What it touches" />;
@@ -79,8 +82,12 @@ function Publish({ plan, libraries }: { plan: PublishPlan; libraries: readonly L
 	const publish = async (e: FormEvent): Promise<void> => {
 		e.preventDefault();
 		setBusy(true);
-		const items = chosen.map(({ id, version }) => ({ id, version }));
-		const done = await act("publishDrafts", { items, note }, null, setError);
+		const items = chosen.map(({ id, hash }) => ({ id, hash }));
+		const done = await act("publishDrafts", { items, note }, null, (issues) => {
+			setError(issues);
+			// what has moved meanwhile is shown, to be seen before it is published
+			if (issues.some((i) => i.code === "not-as-seen" || i.code === "conflict")) void refreshAll();
+		});
 		setBusy(false);
 		if (done === null) return;
 		queryClient.removeQueries({ queryKey: ["getRevision"] });

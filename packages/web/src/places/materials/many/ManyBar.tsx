@@ -6,7 +6,7 @@ import { act } from "../../../api/act";
 import { useRoute } from "../../../api/queries";
 import { useTray } from "../../../stores/tray";
 import { Popover } from "../../../ui/Popover";
-import { counted } from "../../../ui/words";
+import { copiedInWords, counted } from "../../../ui/words";
 import { trayItem } from "../trayItem";
 import { actOnMany } from "./act";
 import type { Marking } from "./useMarking";
@@ -104,7 +104,9 @@ function addAll(rows: readonly MaterialRow[]): void {
 
 async function copyTo(ids: readonly string[], goal: string, libraries: readonly LibraryView[]): Promise<boolean> {
 	const name = libraries.find((l) => l.id === goal)?.name ?? "";
-	const done = await act("copyMany", { ids: [...ids], libraryId: goal }, `${counted(ids.length, "material")} copied to ${name}`);
+	const done = await act("copyMany", { ids: [...ids], libraryId: goal }, (reply) =>
+		copiedInWords(reply.value, counted(ids.length, "material"), name),
+	);
 	return done !== null;
 }
 

@@ -1,0 +1,130 @@
+import { eventRow, type Needs, needsOfUndo, type SubjectKind } from "@alvek/core/event";
+import { fail, ok, type Result } from "@alvek/core/result";
+import { may } from "@alvek/core/rights";
+import type { Sql } from "../db/connection";
+import { authoriseLibrary, authoriseProject, authoriseRemovedProject } from "../db/rights";
+import type { Context, Inverse } from "../db/write";
+import { guarded, isSingleUser } from "../libraries/lock";
+import { mayList } from "../libraries/tidy";
+import { authorisePlace, type LibraryAction } from "../materials/access";
+import { materialById } from "../materials/store";
+
+export type StoredEvent = {
+	readonly seq: number;
+	readonly actor: string;
+	readonly action: string;
+	readonly subject_kind: SubjectKind;
+	readonly subject_id: string;
+	readonly inverse: string | null;
+	readonly undone_by: number | null;
+};
+
+/** Materials whose rows or drafts an inverse changes. */
+export function touchedMaterials(event: StoredEvent, inverse: Inverse): readonly string[] {
+	switch (inverse.kind) {
+		case "drafts":
+			return inverse.expect.flatMap((state, i) => (state ?? inverse.set[i])?.material ?? []);
+		case "draft":
+			return [inverse.draft.material];
+		case "material-row":
+			return [inverse.id];
+		case "material-rows":
+			return inverse.rows.map((r) => r.id);
+		case "working":
+			return inverse.materials;
+		case "groups":
+			return inverse.rows.map((r) => r.id);
+		default:
+			return event.subject_kind === "material" ? [event.subject_id] : [];
+	}
+}
+
+/** Columns of a material's row that only whoever passes the lock may change, once it was published. */
+const PLACED = ["group_id", "removed_at", "retired", "successor_id"] as const;
+
+/**
+ * May the actor take this step back now? What one may not see is not there, in the same words whatever it is; the
+ * step's own row of the catalogue says what it takes, and every place that it reaches into is asked.
+ */
+export async function authoriseUndo(ctx: Context, sql: Sql, event: StoredEvent, inverse: Inverse): Promise<Result<unknown>> {
+	const allowed = await authorise(ctx, sql, event, inverse);
+	return !allowed.ok && allowed.issues[0]?.code === "not-found" ? fail({ code: "not-found", path: "This step" }) : allowed;
+}
+
+async function authorise(ctx: Context, sql: Sql, event: StoredEvent, inverse: Inverse): Promise<Result<unknown>> {
+	const row = eventRow(event.action);
+	const needs = needsOfUndo(event.action);
+	const foreign = fail({ code: "not-found", path: "This step" });
+	if (row === null || needs === null) return foreign;
+	if (row.own === true && event.actor !== ctx.actor.person) return foreign;
+	switch (event.subject_kind) {
+		case "project": {
+			const project = await ofProject(ctx, sql, event, needs);
+			return project.ok ? ofMaterials(ctx, sql, event, inverse, needs) : project;
+		}
+		case "library": {
+			const library =
+				inverse.kind === "working"
+					? await mayList(ctx, sql, event.subject_id)
+					: await ofLibrary(ctx, sql, event.subject_id, needs);
+			return library.ok && inverse.kind !== "working" ? ofMaterials(ctx, sql, event, inverse, needs) : library;
+		}
+		case "material":
+			return ofMaterials(ctx, sql, event, inverse, needs);
+		default: {
+			const refused = may(ctx.actor, needs.right, { kind: "installation" });
+			return refused === null ? ok(null) : fail(refused);
+		}
+	}
+}
+
+/** A deleted project is brought back by whoever deleted it, as long as deleting it would be theirs to do. */
+async function ofProject(ctx: Context, sql: Sql, event: StoredEvent, needs: Needs): Promise<Result<unknown>> {
+	const right = needs.right.startsWith("project.") && needs.right !== "project.create" ? needs.right : "project.edit";
+	const there = await authoriseProject(ctx, sql, event.subject_id, right);
+	if (there.ok || there.issues[0]?.code !== "not-found") return there;
+	const removed = await authoriseRemovedProject(ctx, sql, event.subject_id, "project.remove");
+	if (!removed.ok) return removed;
+	return event.actor === ctx.actor.person || ctx.actor.admin ? ok(null) : fail({ code: "not-found", path: "This step" });
+}
+
+async function ofLibrary(ctx: Context, sql: Sql, library: string, needs: Needs): Promise<Result<unknown>> {
+	const right = await authoriseLibrary(ctx, sql, library, needs.right);
+	if (!right.ok || needs.lock !== "always") return right;
+	const open = await guarded(ctx, sql, library);
+	if (!open.ok) return open;
+	const second = needs.approval && open.value.approval === 1 && !(await isSingleUser(sql));
+	return second ? fail({ code: "undo-approval", actual: open.value.name }) : ok(null);
+}
+
+/** Every material that the inverse reaches, in the place where it lives now. */
+async function ofMaterials(ctx: Context, sql: Sql, event: StoredEvent, inverse: Inverse, needs: Needs): Promise<Result<unknown>> {
+	if (inverse.kind === "groups") return ok(null);
+	const asked = new Set<string>();
+	for (const id of touchedMaterials(event, inverse)) {
+		const material = await materialById(sql, id);
+		if (material === null) return fail({ code: "not-found", path: "This step" });
+		const { library_id: place, project_id } = material;
+		const right = needs.right.startsWith("library.") ? (needs.right as LibraryAction) : "library.edit";
+		const lock = needs.lock === "always" || (needs.lock === "placed" && material.bytes !== null && isPlaced(inverse, id));
+		const key = `${place} ${lock}`;
+		if (asked.has(key)) continue;
+		asked.add(key);
+		const allowed =
+			lock && project_id === null
+				? await ofLibrary(ctx, sql, place, { ...needs, right: "library.publish", lock: "always" })
+				: await authorisePlace(ctx, sql, place, right);
+		if (!allowed.ok) return allowed;
+	}
+	return ok(null);
+}
+
+function isPlaced(inverse: Inverse, id: string): boolean {
+	const set =
+		inverse.kind === "material-row"
+			? inverse.set
+			: inverse.kind === "material-rows"
+				? inverse.rows.find((r) => r.id === id)?.set
+				: undefined;
+	return set !== undefined && PLACED.some((column) => column in set);
+}
