@@ -5,6 +5,10 @@ import { useSignedOut } from "../stores/session";
 /** Names this page to the server, so that it is not told its own news. */
 export const TAB = newId();
 
+/** Changes that were sent and not answered yet; a page that closes now would not know what became of them. */
+let pending = 0;
+export const pendingChanges = (): number => pending;
+
 /** Calls a route of the table. Never throws: an unreachable server is an issue like any other. */
 export async function call<N extends RouteName>(
 	name: N,
@@ -16,6 +20,7 @@ export async function call<N extends RouteName>(
 	const present = Object.entries(rest).filter(([, v]) => v !== undefined);
 	const isGet = route.method === "GET";
 	const query = isGet && present.length > 0 ? `?${new URLSearchParams(present.map(([k, v]) => [k, String(v)]))}` : "";
+	if (!isGet) pending++;
 	try {
 		const response = await fetch(path + query, {
 			method: route.method,
@@ -30,6 +35,8 @@ export async function call<N extends RouteName>(
 		return await readReply<RouteReply<N>>(response);
 	} catch {
 		return fail({ code: "unreachable" });
+	} finally {
+		if (!isGet) pending--;
 	}
 }
 

@@ -3,6 +3,7 @@ import { useEffect, useRef, useState } from "react";
 import { useLocation } from "react-router";
 import { call } from "../api/client";
 import { onRefresh, refreshAll } from "../api/queries";
+import { UnsavedBar } from "../draft/UnsavedBar";
 import { useSignedOut } from "../stores/session";
 import { inWords } from "./about";
 import { connect, type Link } from "./connect";
@@ -35,6 +36,7 @@ export function LiveBars({ me }: { me: string }) {
 	return (
 		<>
 			<Lost retry={() => link.current?.retry()} />
+			<UnsavedBar me={me} />
 			<News me={me} />
 		</>
 	);

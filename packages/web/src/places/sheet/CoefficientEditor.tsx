@@ -14,9 +14,9 @@ import type { Component, ModelForm, SetForm } from "@alvek/core/property";
 import { significant } from "@alvek/core/quantity";
 import { describeIssue } from "@alvek/core/result";
 import { useState } from "react";
+import type { Draft } from "../../draft/useDraft";
 import { useUnitSet } from "../../stores/preferences";
 import { inUnit, plainUnit, SymbolText, UnitText } from "../../ui/Quantity";
-import type { Draft } from "./useDraft";
 
 type Props = {
 	form: SetForm | ModelForm;

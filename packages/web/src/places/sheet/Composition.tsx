@@ -1,7 +1,7 @@
 import type { Constituent, Material } from "@alvek/core/material";
 import { Plus, X } from "lucide-react";
 import { useState } from "react";
-import type { Draft } from "./useDraft";
+import type { Draft } from "../../draft/useDraft";
 
 /** Constituents in mass percent; one may be the balance. Typed as `Cu balance; Sn 11-13; Pb max 0.5`. */
 export function Composition({ material, commit }: { material: Material; commit: Draft["commit"] | null }) {

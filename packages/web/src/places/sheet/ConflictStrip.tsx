@@ -1,7 +1,7 @@
 import type { MaterialValue } from "@alvek/core/material";
+import type { Conflict, Draft } from "../../draft/useDraft";
 import { useUnitSet } from "../../stores/preferences";
 import { wordsOf } from "../../ui/Quantity";
-import type { Conflict, Draft } from "./useDraft";
 
 /** Both versions of a place that was changed twice; nothing is lost until the person chooses. */
 export function ConflictStrip({ conflict, draft }: { conflict: Conflict; draft: Draft }) {
@@ -20,10 +20,10 @@ export function ConflictStrip({ conflict, draft }: { conflict: Conflict; draft: 
 			<span>
 				Changed elsewhere to <b>{words(conflict.theirs)}</b>; you typed <b>{words(conflict.mine)}</b>.
 			</span>
-			<button type="button" className="btn btn-small ml-auto" onClick={() => draft.settle(conflict, false)}>
+			<button type="button" className="btn btn-small ml-auto" onClick={() => draft.settle(conflict, "theirs")}>
 				Take theirs
 			</button>
-			<button type="button" className="btn btn-small" onClick={() => draft.settle(conflict, true)}>
+			<button type="button" className="btn btn-small" onClick={() => draft.settle(conflict, "mine")}>
 				Keep mine
 			</button>
 		</div>

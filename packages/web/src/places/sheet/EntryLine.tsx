@@ -2,18 +2,19 @@ import { type Edit, freshValueId, type Material, makeValue } from "@alvek/core/m
 import { readEntry } from "@alvek/core/page";
 import { property, propertyById } from "@alvek/core/property";
 import { ClipboardPaste, TextCursorInput } from "lucide-react";
-import { useMemo, useState } from "react";
+import { useMemo } from "react";
 import { Link } from "react-router";
+import { useKeptText } from "../../draft/text";
+import type { Draft } from "../../draft/useDraft";
 import { useUnitSet } from "../../stores/preferences";
 import { showToast } from "../../stores/toasts";
 import { wordsOf } from "../../ui/Quantity";
 import { placeFor } from "./paste/rows";
-import type { Draft } from "./useDraft";
 
 /** Several values typed in one line: `rho 2.71 g/cm3; E 68.9 GPa; nu 0.33`. */
-export function EntryLine({ material, commit }: { material: Material; commit: Draft["commit"] }) {
+export function EntryLine({ material, draft: { commit, keptAs } }: { material: Material; draft: Draft }) {
 	const unitSet = useUnitSet();
-	const [text, setText] = useState("");
+	const [text, setText] = useKeptText(keptAs("several"), "");
 	const entry = useMemo(
 		() => readEntry(text, (id) => (propertyById(id)?.scales === true ? undefined : propertyById(id)?.units[unitSet])),
 		[text, unitSet],

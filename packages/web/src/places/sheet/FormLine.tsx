@@ -3,6 +3,7 @@ import type { Form } from "@alvek/core/property";
 import { ChartSpline, EllipsisVertical, Plus } from "lucide-react";
 import { useState } from "react";
 import { Link } from "react-router";
+import type { Draft } from "../../draft/useDraft";
 import { useUnitSet } from "../../stores/preferences";
 import { showToast } from "../../stores/toasts";
 import { EVIDENCE_WORD, wordsOf } from "../../ui/Quantity";
@@ -12,7 +13,6 @@ import { FormDetails } from "./FormDetails";
 import type { FormSheetLine } from "./lines";
 import { MiniCurve } from "./MiniCurve";
 import { Provenance } from "./Provenance";
-import type { Draft } from "./useDraft";
 
 /** The line of a curve, a directional set or a model: a summary, and the door to its editor. */
 export function FormLine({ line, material, draft }: { line: FormSheetLine; material: Material; draft: Draft | null }) {

@@ -5,10 +5,10 @@ import { Plus } from "lucide-react";
 import { type ReactNode, useState } from "react";
 import { call } from "../../api/client";
 import { refreshAll, showIssues, undoEvent, useRoute } from "../../api/queries";
+import type { Draft } from "../../draft/useDraft";
 import { showToast } from "../../stores/toasts";
 import { fieldEdits } from "./context";
 import { designationsIn, designationsText, linksIn, linksText } from "./names";
-import type { Draft } from "./useDraft";
 
 type Commit = Draft["commit"];
 

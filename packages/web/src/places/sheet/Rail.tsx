@@ -13,12 +13,12 @@ import type { UnitSetId } from "@alvek/core/property";
 import { Box, CircleDashed, CircleDot, GitFork, Trash2 } from "lucide-react";
 import { useState } from "react";
 import { Link, useNavigate } from "react-router";
+import type { Draft } from "../../draft/useDraft";
 import { useUnitSet } from "../../stores/preferences";
 import { ReadinessList } from "../../ui/marks";
 import { inUnit, plainUnit } from "../../ui/Quantity";
 import { remove } from "../materials/Brief";
 import { FurtherUses, OtherDrafts, Retire, WhatHappened } from "./RailTeam";
-import type { Draft } from "./useDraft";
 
 type Props = {
 	sheet: Sheet;

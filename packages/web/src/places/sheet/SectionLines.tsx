@@ -1,10 +1,10 @@
 import type { Material } from "@alvek/core/material";
 import type { Section } from "@alvek/core/property";
 import { Plus } from "lucide-react";
+import type { Draft } from "../../draft/useDraft";
 import { FormLine } from "./FormLine";
 import type { FormSheetLine, SheetLine } from "./lines";
 import { OwnProperties } from "./OwnPropertyForm";
-import type { Draft } from "./useDraft";
 import { ValueLine } from "./ValueLine";
 
 type Props = {

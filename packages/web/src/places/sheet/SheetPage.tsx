@@ -2,8 +2,10 @@ import { elasticGap, type Material, readiness } from "@alvek/core/material";
 import { SECTIONS } from "@alvek/core/property";
 import { significant } from "@alvek/core/quantity";
 import { ArrowLeft } from "lucide-react";
-import { useCallback, useMemo, useState } from "react";
+import { useCallback, useEffect, useMemo, useState } from "react";
 import { Link } from "react-router";
+import { keptFieldOf, useKeptText } from "../../draft/text";
+import type { Draft } from "../../draft/useDraft";
 import { usePreferences } from "../../stores/preferences";
 import { showToast } from "../../stores/toasts";
 import { useAltKey } from "../../ui/useAltKey";
@@ -15,10 +17,10 @@ import { Header } from "./Header";
 import { Identity } from "./Identity";
 import { completeness, nextNeeded, sectionLines } from "./lines";
 import { LookSection } from "./look/LookSection";
+import { NotSaved } from "./NotSaved";
 import { Rail } from "./Rail";
 import { SectionLines } from "./SectionLines";
 import { Sources } from "./Sources";
-import type { Draft } from "./useDraft";
 
 /** The full page of one material. */
 export function SheetPage() {
@@ -27,7 +29,8 @@ export function SheetPage() {
 	const setPreferences = usePreferences((s) => s.set);
 	const needed = useMemo(() => new Set(uses.find((r) => r.use === wanted)?.missing.flat() ?? []), [uses, wanted]);
 	const [unfolded, setUnfolded] = useState<ReadonlySet<string>>(new Set());
-	const [editing, setEditing] = useState<string | null>(null);
+	// a field with text that was not entered when the page was reloaded stands open again
+	const [editing, setEditing] = useState<string | null>(() => (draft === null ? null : keptFieldOf(draft.keptAs("value."))));
 	const alt = useAltKey();
 
 	/** Enter goes on to what the wanted use needs; `after` is the material with the value just typed. */
@@ -63,7 +66,8 @@ export function SheetPage() {
 			>
 				<div className="max-w-[860px] mx-auto px-[22px] pb-[80px]">
 					<Header />
-					{draft !== null && <EntryLine material={material} commit={draft.commit} />}
+					{draft !== null && <NotSaved draft={draft} />}
+					{draft !== null && <EntryLine material={material} draft={draft} />}
 					<Identity sheet={sheet} material={material} commit={draft?.commit ?? null} />
 					{SECTIONS.map((section) => (
 						<SectionLines
@@ -85,7 +89,7 @@ export function SheetPage() {
 					<Sources />
 					<LookSection />
 					<Attachments />
-					<Notes material={material} commit={draft?.commit ?? null} />
+					<Notes key={sheet.row.id} material={material} draft={draft} />
 				</div>
 			</article>
 			<Rail
@@ -133,17 +137,25 @@ function IndexLine({ id, name, filled, of }: { id: string; name: string; filled?
 	);
 }
 
-function Notes({ material, commit }: { material: Material; commit: Draft["commit"] | null }) {
-	const [typed, setTyped] = useState(material.notes);
+function Notes({ material, draft }: { material: Material; draft: Draft | null }) {
+	const [typed, setTyped, forget] = useKeptText(draft?.keptAs("notes") ?? null, material.notes);
 	const [known, setKnown] = useState(material.notes);
 	if (known !== material.notes) {
 		setKnown(material.notes);
 		setTyped(material.notes);
 	}
+	const commit = (): void => {
+		if (draft !== null && typed !== material.notes)
+			draft.commit([{ at: "field:notes", from: material.notes, to: typed }], "notes");
+		forget();
+	};
+	// what stood in the field when the page was reloaded
+	// biome-ignore lint/correctness/useExhaustiveDependencies: once, when the field appears
+	useEffect(commit, []);
 	return (
 		<section id="section-notes" aria-label="Notes" className="mt-[24px] scroll-mt-[12px]">
 			<h2 className="rule-head text-[14px]">Notes</h2>
-			{commit === null ? (
+			{draft === null ? (
 				<p className="py-[8px] whitespace-pre-wrap">{material.notes || <span className="text-ink3">none</span>}</p>
 			) : (
 				<textarea
@@ -154,7 +166,7 @@ function Notes({ material, commit }: { material: Material; commit: Draft["commit
 					value={typed}
 					placeholder="anything the next person should know"
 					onChange={(e) => setTyped(e.target.value)}
-					onBlur={() => typed !== material.notes && commit([{ at: "field:notes", from: material.notes, to: typed }], "notes")}
+					onBlur={commit}
 				/>
 			)}
 		</section>

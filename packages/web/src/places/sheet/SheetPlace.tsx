@@ -2,10 +2,10 @@ import type { Sheet } from "@alvek/contract";
 import { useEffect } from "react";
 import { Outlet, useParams, useSearchParams } from "react-router";
 import { useRoute } from "../../api/queries";
+import { type Draft, useDraft } from "../../draft/useDraft";
 import { showToast } from "../../stores/toasts";
 import { Failure, Loading } from "../../ui/states";
 import { type SheetContext, useJudged } from "./context";
-import { type Draft, useDraft } from "./useDraft";
 
 /** One material: its sheet and the views of it (a pasted page, a curve, its values against the base) over one draft. */
 export function SheetPlace() {

@@ -1,6 +1,7 @@
 import { isNumber, type Material, makeValue, type NumberValue, readiness, retype } from "@alvek/core/material";
 import { describeIssue, type Result } from "@alvek/core/result";
 import { useState } from "react";
+import { useKeptText } from "../../draft/text";
 import { usePreferences, useUnitSet } from "../../stores/preferences";
 import { nameOfUse } from "../../ui/marks";
 import { plainUnit, wordsOf, workingText } from "../../ui/Quantity";
@@ -10,18 +11,20 @@ type Mark = "." | ",";
 type Props = {
 	line: SheetLine;
 	material: Material;
+	/** Under which name the text is kept over a reload; null: it is not. */
+	keptAs: string | null;
 	/** null clears the value; `next` goes on to what the wanted use needs. */
 	onCommit: (to: NumberValue | null, move: "next" | "stay") => void;
 	onCancel: () => void;
 };
 
 /** A value field: reads while one types, converts, and says what it understood. */
-export function ValueInput({ line, material, onCommit, onCancel }: Props) {
+export function ValueInput({ line, material, keptAs, onCommit: commitTo, onCancel: cancel }: Props) {
 	const { spec, key, own } = line;
 	const value = line.value !== null && isNumber(line.value) ? line.value : null;
 	const unitSet = useUnitSet();
 	const fieldUnit = spec.scales === true ? undefined : spec.units[unitSet];
-	const [text, setText] = useState(value?.entered ?? "");
+	const [text, setText, forget] = useKeptText(keptAs, value?.entered ?? "");
 	const [mark, setMark] = useState<Mark | undefined>(value?.mark);
 	const [tried, setTried] = useState(false);
 	const options = { ...(fieldUnit === undefined ? {} : { fieldUnit }), ...(mark === undefined ? {} : { decimalMark: mark }) };
@@ -29,6 +32,14 @@ export function ValueInput({ line, material, onCommit, onCancel }: Props) {
 	const parsed = blank ? null : makeValue(key, spec.id, text, options, own === undefined ? {} : { own });
 	const untouched = value !== null && text === value.entered && mark === value.mark;
 
+	const onCommit: Props["onCommit"] = (to, move) => {
+		forget();
+		commitTo(to, move);
+	};
+	const onCancel = (): void => {
+		forget();
+		cancel();
+	};
 	const commit = (move: "next" | "stay"): void => {
 		if (untouched) return move === "next" ? onCommit(value, "next") : onCancel();
 		if (blank) return onCommit(null, move);

@@ -11,6 +11,7 @@ import { axisById } from "@alvek/core/property";
 import { EllipsisVertical, Table2 } from "lucide-react";
 import { useId, useState } from "react";
 import { Link } from "react-router";
+import type { Draft } from "../../draft/useDraft";
 import { useUnitSet } from "../../stores/preferences";
 import { showToast } from "../../stores/toasts";
 import {
@@ -29,7 +30,6 @@ import { ConflictStrip } from "./ConflictStrip";
 import { Details } from "./Details";
 import type { SheetLine } from "./lines";
 import { Provenance } from "./Provenance";
-import type { Draft } from "./useDraft";
 import { ValueInput } from "./ValueInput";
 
 type Props = {
@@ -76,6 +76,7 @@ export function ValueLine({ line, material, draft, editing, setEditing, goOn, al
 					<ValueInput
 						line={line}
 						material={material}
+						keptAs={draft.keptAs(`value.${key}`)}
 						onCommit={(to, move) => {
 							setEditing(null);
 							if (to === null) {

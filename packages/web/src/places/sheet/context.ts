@@ -13,7 +13,7 @@ import type { OwnProperty } from "@alvek/core/property";
 import { useMemo } from "react";
 import { useOutletContext } from "react-router";
 import { useRoute } from "../../api/queries";
-import type { Draft } from "./useDraft";
+import type { Draft } from "../../draft/useDraft";
 
 /** What all views of one material share; one draft, so nothing is saved twice. */
 export type SheetContext = {

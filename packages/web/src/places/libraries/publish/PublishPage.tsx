@@ -6,6 +6,7 @@ import { type FormEvent, useState } from "react";
 import { useNavigate, useSearchParams } from "react-router";
 import { act } from "../../../api/act";
 import { queryClient, refreshAll, SHARED, sentences, useAlone, useMe, useRoute } from "../../../api/queries";
+import { useKeptText } from "../../../draft/text";
 import { showToast } from "../../../stores/toasts";
 import { Empty, Failure, Loading } from "../../../ui/states";
 import { counted } from "../../../ui/words";
@@ -61,14 +62,14 @@ function classOf(effects: readonly PublishEffect[]): ChangeClass {
 
 function Publish({ plan, libraries }: { plan: PublishPlan; libraries: readonly LibraryView[] }) {
 	const me = useMe();
+	const { materials } = plan;
 	const alone = useAlone();
 	const navigate = useNavigate();
 	const back = useBack(plan);
 	const [left, setLeft] = useState<ReadonlySet<string>>(new Set());
-	const [note, setNote] = useState("");
+	const [note, setNote, forgetNote] = useKeptText(`${me?.id ?? ""}.publish.${materials.map((m) => m.id).join(" ")}`, "");
 	const [error, setError] = useState<readonly Issue[] | null>(null);
 	const [busy, setBusy] = useState(false);
-	const { materials } = plan;
 	const chosen = materials.filter((m) => m.issues.length === 0 && !left.has(m.id));
 	// also where nothing can be published yet: a conflict is settled under the same lock
 	const places = [...new Set(materials.map((m) => m.libraryId))];
@@ -90,6 +91,7 @@ function Publish({ plan, libraries }: { plan: PublishPlan; libraries: readonly L
 		});
 		setBusy(false);
 		if (done === null) return;
+		forgetNote();
 		queryClient.removeQueries({ queryKey: ["getRevision"] });
 		navigate(back);
 		say(one, done, chosen.length);

@@ -3,6 +3,7 @@ import { describeIssue } from "@alvek/core/result";
 import { ArrowLeft } from "lucide-react";
 import { useMemo, useState } from "react";
 import { Link } from "react-router";
+import { useKeptText } from "../../../draft/text";
 import { Empty } from "../../../ui/states";
 import { useSheet } from "../context";
 import { Review } from "./Review";
@@ -46,7 +47,7 @@ export function PastePage() {
 
 /** A box to paste or type into; a paste is read at once, and one that is too large never enters the page. */
 function PasteBox({ onText, refused }: { onText: (text: string) => void; refused: string | null }) {
-	const [typed, setTyped] = useState("");
+	const [typed, setTyped] = useKeptText("pasted page", "");
 	const [tooLarge, setTooLarge] = useState<string | null>(null);
 	const error = tooLarge ?? refused;
 	return (
