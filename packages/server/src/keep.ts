@@ -30,7 +30,8 @@ async function run(): Promise<number> {
 			return 0;
 		}
 		case "verify": {
-			const { wrong, rebuilt, ...counts } = await verify(dataDir);
+			const { wrong, mended, rebuilt, ...counts } = await verify(dataDir);
+			for (const line of mended) console.log(line);
 			for (const line of wrong) console.error(line);
 			if (wrong.length === 0)
 				console.log(

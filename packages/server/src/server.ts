@@ -130,6 +130,7 @@ export type ListenOptions = {
 	readonly webRoot: string | null;
 	readonly hostNames: readonly string[];
 	readonly behindProxy?: boolean;
+	readonly fairShare?: number;
 	/** What is written on the console: nothing, failures, or a line for every request (JSON). */
 	readonly log?: "silent" | "warn" | "info";
 };
@@ -149,6 +150,7 @@ export function listen(
 		webRoot: options.webRoot,
 		hostNames: options.hostNames,
 		behindProxy: options.behindProxy === true,
+		...(options.fairShare === undefined ? {} : { fairShare: options.fairShare }),
 	});
 	const server = createServer(app);
 	return new Promise((resolve, reject) => {

@@ -119,6 +119,8 @@ export async function startServer(dataDir = mkdtempSync(join(tmpdir(), "alvek-ap
 		webRoot: null,
 		hostNames: [],
 		log: "silent",
+		// tests ask faster than any person
+		fairShare: 1_000_000,
 	});
 	const base = `http://127.0.0.1:${port}`;
 	const stop = async (): Promise<void> => {

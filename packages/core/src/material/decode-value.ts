@@ -2,7 +2,7 @@ import { axisById, type Component, formById, type OwnProperty, ownRow, type Prop
 import { parseQuantity, parseReadings, type QuantitySpec, unitOf } from "../quantity";
 import { fail, type Issue, ok, type Result } from "../result";
 import { LIMITS } from "./limits";
-import { choiceIssue, isMark, plainObject, textIssue, textMap } from "./shape";
+import { choiceIssue, isInherited, isMark, plainObject, textIssue, textMap } from "./shape";
 import { BASES, EVIDENCE, type MaterialValue, type SeriesColumn, SPREADS } from "./types";
 
 const VALUE_ID = /^[a-z][a-zA-Z0-9_:-]{0,80}(~[1-9]\d{0,3})?$/;
@@ -37,7 +37,8 @@ type Raw = Record<string, unknown>;
 
 /** One value of any kind, every SI number checked against what was typed. */
 export function decodeValue(id: string, input: unknown): Result<MaterialValue> {
-	if (!VALUE_ID.test(id)) return fail({ code: "bad-key", path: id.slice(0, 80), expected: "a value id such as density" });
+	if (!VALUE_ID.test(id) || isInherited(id))
+		return fail({ code: "bad-key", path: id.slice(0, 80), expected: "a value id such as density" });
 	const any = plainObject(input, null, id);
 	if (!any.ok) return any;
 	const kind = any.value.kind === undefined ? "quantity" : String(any.value.kind);

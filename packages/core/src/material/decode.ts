@@ -3,7 +3,7 @@ import { fail, type Issue, ok, type Result } from "../result";
 import { decodeAttachment, decodeLook } from "./decode-look";
 import { decodeCarried, decodeValue } from "./decode-value";
 import { LIMITS } from "./limits";
-import { choiceIssue, plainObject, textIssue } from "./shape";
+import { choiceIssue, isInherited, plainObject, textIssue } from "./shape";
 import {
 	type Constituent,
 	type Designation,
@@ -68,7 +68,7 @@ export function decodeMaterial(input: unknown): Result<Material> {
 /** One entry of the maps beside the values: a source, an attachment, a mark on a field, an acknowledged check. */
 export function decodeEntry(map: (typeof MAPS)[number], id: string, input: unknown): Result<unknown> {
 	const path = `${map}.${id.slice(0, 80)}`;
-	if (id === "" || id.length > 300 || id === "__proto__" || id === "constructor") return fail({ code: "bad-key", path });
+	if (id === "" || id.length > 300 || isInherited(id)) return fail({ code: "bad-key", path });
 	if (map === "carriedFields") {
 		return NAME_LIKE.includes(id as never) ? decodeCarried(input, path) : fail({ code: "unknown-key", path });
 	}

@@ -1,3 +1,4 @@
+export { addressIssue, sourceAddressIssue } from "./address";
 export { canonicalJson, sameContent } from "./canonical";
 export {
 	type BlockEdits,
@@ -72,6 +73,7 @@ export { coefficient, type Details, makeCoefficient, makeValue } from "./make";
 export { COMB_USES, modelNumbers, type Readiness, readiness, USES, type UseId } from "./readiness";
 export { readSeries } from "./reading";
 export { type Member, makeSeries, memberPoints, members, rowPoints } from "./series";
+export { isWebAddress } from "./shape";
 export {
 	type Acknowledgement,
 	type Attachment,

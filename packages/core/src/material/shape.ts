@@ -41,3 +41,10 @@ export function textMap(input: unknown, limit: number, path: string): Result<Rec
 	}
 	return ok(shape.value as Record<string, string>);
 }
+
+/** Names that every object bears; a key of a document is none of them. */
+const INHERITED: ReadonlySet<string> = new Set(Object.getOwnPropertyNames(Object.prototype));
+export const isInherited = (key: string): boolean => INHERITED.has(key) || key === "prototype";
+
+/** An address that a page may lead to: nothing that runs, nothing of this computer. */
+export const isWebAddress = (text: string): boolean => /^https?:\/\/[^\s/?#]+\S*$/i.test(text);

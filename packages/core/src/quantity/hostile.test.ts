@@ -49,9 +49,15 @@ describe("whatever is typed", () => {
 	it("pages and lines of a new material without an end cost no more", () => {
 		for (const piece of ["1", "1.", "1,", "a ", "10^", "12 MPa at 20 °C ", "typ ", " - "]) {
 			const line = `density ${piece.repeat(4_000)}`;
-			expect(fastest(() => readNewMaterial(line)), piece).toBeLessThan(MOST_MS);
+			expect(
+				fastest(() => readNewMaterial(line)),
+				piece,
+			).toBeLessThan(MOST_MS);
 			const page = Array.from({ length: 99 }, () => line.slice(0, 1_999)).join("\n");
-			expect(fastest(() => readPage(page)), piece).toBeLessThan(MOST_MS);
+			expect(
+				fastest(() => readPage(page)),
+				piece,
+			).toBeLessThan(MOST_MS);
 		}
 	});
 });

@@ -1,8 +1,12 @@
 /** Hostile and hurried inputs for the readers of numbers and units, from a seed. For tests and benches. */
 
 const PIECES = [
-	..."0 1 7 12 2.70 0,34 1.234 1,234 29,000 9999999999999999999 .5 00 -4 +3 e5 e-4711 E400 10^ 10- 10^-6 10⁻⁶ ×10^ x10 ·10".split(" "),
-	..."MPa GPa g/cm3 kg/m^3 lb/in3 ksi·√in J/(kg·K) W/mK °C K µm 1/K /K % ‰ HB HRC Ω·m Btu/(h·ft·°F) psi Pa^12 mK m s A".split(" "),
+	..."0 1 7 12 2.70 0,34 1.234 1,234 29,000 9999999999999999999 .5 00 -4 +3 e5 e-4711 E400 10^ 10- 10^-6 10⁻⁶ ×10^ x10 ·10".split(
+		" ",
+	),
+	..."MPa GPa g/cm3 kg/m^3 lb/in3 ksi·√in J/(kg·K) W/mK °C K µm 1/K /K % ‰ HB HRC Ω·m Btu/(h·ft·°F) psi Pa^12 mK m s A".split(
+		" ",
+	),
 	..."± +/- - – — … .. ... to bis >= ≤ min max ca. ~ ( ) / · * ^ √ sqrt( sqrt per ' ° º µ ½ ² ³ ⁻".split(" "),
 	"  ",
 	"\t",

@@ -31,6 +31,10 @@ const SENTENCES: Readonly<Record<string, (issue: Issue) => string>> = {
 	"newer-change": (i) => `It was changed again since (${i.actual}), so this step can no longer be undone.`,
 	"draft-moved": (i) =>
 		`Your draft of “${i.actual}” was published or thrown away elsewhere. What you typed since is kept here; put it into a new draft, or leave it.`,
+	"sign-in-busy": () => "Many people are signing in at this moment. Try again in a few seconds.",
+	"too-many-requests": (i) => `More was asked than is answered at once. Try again in ${i.expected ?? "a few seconds"}.`,
+	"not-an-address": (i) =>
+		`“${i.actual}” is no address of the web; one begins with https:// or http://. Other places fit into the title.`,
 	"not-as-seen": (i) => `The draft of “${i.actual}” is not what you saw any more. Look at it once more, then publish.`,
 	"undo-approval": (i) => `“${i.actual}” asks for a second person, so this is proposed again rather than brought back.`,
 	"not-step": () => "This is not a STEP file: it does not begin with ISO-10303-21.",

@@ -38,7 +38,11 @@ export type DbState = {
 class PragmaDatabase extends sqlite3.Database {
 	constructor(filename: string, mode?: number | ((e: Error | null) => void), callback?: (e: Error | null) => void) {
 		super(filename, mode as number, callback as (e: Error | null) => void);
-		this.exec("PRAGMA journal_mode=WAL; PRAGMA foreign_keys=ON; PRAGMA busy_timeout=10000; PRAGMA synchronous=FULL;");
+		// what is wrong with the file is told by the first statement that somebody waits for
+		this.exec(
+			"PRAGMA journal_mode=WAL; PRAGMA foreign_keys=ON; PRAGMA busy_timeout=10000; PRAGMA synchronous=FULL;",
+			() => undefined,
+		);
 	}
 }
 
@@ -60,7 +64,12 @@ export async function openDatabase(file: string, report: Report = reportToConsol
 		throw cause;
 	};
 	const reader = connect(file);
-	await reader.authenticate();
+	try {
+		await reader.authenticate();
+	} catch (cause) {
+		await reader.close().catch(() => undefined);
+		throw cause;
+	}
 	// a connection of its own for writing, kept open: one for each transaction, as Sequelize makes them, reads the schema
 	// and fills its cache anew every time, which costs more than the writing
 	let writer = connect(file);

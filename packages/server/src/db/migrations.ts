@@ -286,15 +286,19 @@ const MIGRATIONS: readonly { readonly name: string; readonly statements: readonl
 	},
 ];
 
+/** The newest migration that this program knows. */
+export const NEWEST = MIGRATIONS.at(-1)?.name as string;
+
 /**
  * Brings the database up to date. A migration and its log entry share one transaction: umzug's own storage writes the
  * log after `up`, so a kill in between would run the migration twice.
+ * @param upTo the last one to run, for data that are only looked at
  */
-export async function migrate(db: Db): Promise<void> {
+export async function migrate(db: Db, upTo: string = NEWEST): Promise<void> {
 	await refuseNewer(db);
 	await db.run("CREATE TABLE IF NOT EXISTS migration (name TEXT PRIMARY KEY)");
 	const umzug = new Umzug({
-		migrations: MIGRATIONS.map(({ name, statements }) => ({
+		migrations: MIGRATIONS.filter((m) => m.name <= upTo).map(({ name, statements }) => ({
 			name,
 			up: () =>
 				db.transaction(async (sql: Sql) => {
@@ -313,9 +317,6 @@ export async function migrate(db: Db): Promise<void> {
 	});
 	await umzug.up();
 }
-
-/** The newest migration that this program knows. */
-export const NEWEST = MIGRATIONS.at(-1)?.name as string;
 
 /**
  * Data that a newer program has written are left alone: what it added would be lost by one that does not know it.

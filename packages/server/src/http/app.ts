@@ -16,6 +16,7 @@ import type { Services } from "../services";
 import { registerDoors } from "./doors";
 import { checkHost } from "./guard";
 import { readInput } from "./input";
+import { FAIR, fairShare } from "./limits";
 import { openApi } from "./openapi";
 import { registerRaw } from "./raw";
 import { sendIssues, sendResult } from "./reply";
@@ -30,6 +31,8 @@ export type AppOptions = {
 	readonly log: Logger;
 	readonly webRoot: string | null;
 	readonly hostNames: readonly string[];
+	/** Requests of one person in ten seconds; more are asked to come again. */
+	readonly fairShare?: number;
 	/** TLS ends at a proxy on this machine or network, whose headers say so. */
 	readonly behindProxy?: boolean;
 };
@@ -56,6 +59,7 @@ export function createApp(options: AppOptions): Express {
 					objectSrc: ["'none'"],
 					baseUri: ["'none'"],
 					frameAncestors: ["'none'"],
+					formAction: ["'self'"],
 				},
 			},
 			// by IP over plain http there is no secure origin to insist on
@@ -64,6 +68,8 @@ export function createApp(options: AppOptions): Express {
 			originAgentCluster: false,
 		}),
 	);
+	if (options.behindProxy) app.set("trust proxy", "loopback, linklocal, uniquelocal");
+	app.use(overTls);
 	app.use(checkHost(options.hostNames));
 	// the fastest level: pages of rows are large, and most readers are near; a stream has to arrive as it is written
 	app.use(compression({ level: 1, filter: (req, res) => !isStream(res) && compression.filter(req, res) }));
@@ -71,14 +77,13 @@ export function createApp(options: AppOptions): Express {
 		const health = await options.health();
 		res.status(health.ok ? 200 : 503).json(healthInWords(health));
 	});
-	if (options.behindProxy) app.set("trust proxy", "loopback, linklocal, uniquelocal");
 	const { actor: _server, ...base } = newContext(options.db);
 	app.get("/api/metrics", identify(base), gate(ROUTES.readHealth), async (_req, res) => {
 		const refused = may(contextOf(res).actor, "installation.watch", { kind: "installation" });
 		if (refused !== null) return sendIssues(res, [refused]);
 		res.type(metrics.registry.contentType).send(await metrics.registry.metrics());
 	});
-	app.use(API_ROOT, identify(base));
+	app.use(API_ROOT, unkept, identify(base), fairShare(options.fairShare ?? FAIR));
 	app.get(
 		API_ROOT + ROUTES.live.path,
 		gate(ROUTES.live),
@@ -86,8 +91,8 @@ export function createApp(options: AppOptions): Express {
 	);
 	app.get(`${API_ROOT}/openapi.json`, (_req, res) => res.json(openApi()));
 	registerRaw(app, options.services.raw);
-	app.use(API_ROOT, express.json({ limit: "20mb", strict: true }));
 	registerDoors(app, options.services.doors);
+	app.use(API_ROOT, express.json({ limit: "20mb", strict: true }));
 	registerJson(app, options.services);
 	app.use("/api", (req, res) => sendIssues(res, [{ code: "not-found", path: `${req.method} ${req.originalUrl.slice(0, 100)}` }]));
 	if (options.webRoot !== null && existsSync(options.webRoot)) serveInterface(app, options.webRoot);
@@ -126,6 +131,18 @@ function serveInterface(app: Express, root: string): void {
 	app.get(/.*/, (_req, res) => res.sendFile(join(root, "index.html"), { headers: { "Cache-Control": "no-cache" } }));
 }
 
+/** Where TLS ends here or at the proxy, browsers come back over TLS only. */
+function overTls(req: Request, res: Response, next: NextFunction): void {
+	if (req.secure) res.setHeader("Strict-Transport-Security", "max-age=31536000");
+	next();
+}
+
+/** Data are nobody's to keep; a route whose answer may be kept says so itself. */
+function unkept(_req: Request, res: Response, next: NextFunction): void {
+	res.setHeader("Cache-Control", "no-store");
+	next();
+}
+
 /** The one catch: a bug or a broken request becomes an issue, its cause goes to the log. */
 function lastCatch(log: Logger) {
 	return function onError(error: unknown, _req: Request, res: Response, next: NextFunction): void {
@@ -134,6 +151,8 @@ function lastCatch(log: Logger) {
 		const status = (error as { status?: number }).status;
 		if (type === "entity.too.large") return sendIssues(res, [{ code: "body-too-large", expected: "at most 20 MB" }]);
 		if (type === "entity.parse.failed") return sendIssues(res, [{ code: "bad-input", path: "body", expected: "JSON" }]);
+		if (status !== undefined && status >= 400 && status < 500 && status !== 404)
+			return sendIssues(res, [{ code: "bad-input", path: "request", expected: "a request that can be read" }]);
 		if (status === 404) return sendIssues(res, [{ code: "not-found", path: "The file" }]);
 		const fault = faultOf(error);
 		const request = res.locals.request as string;

@@ -1,36 +1,23 @@
+import { createHash } from "node:crypto";
 import { API_ROOT, ROUTES, type RouteInput } from "@alvek/contract";
 import type { Result } from "@alvek/core/result";
-import type { Express, Request, Response } from "express";
-import { rateLimit } from "express-rate-limit";
+import express, { type Express, type Request, type Response } from "express";
 import type { Services } from "../services";
 import { readInput } from "./input";
+import { addressOf, GUESSES, slowGuesses } from "./limits";
 import { sendIssues, sendResult } from "./reply";
 import { clearSession, contextOf, gate, setSession } from "./who";
 
-/** Wrong guesses that one address may make, for one name and altogether, in a quarter of an hour. */
-const GUESSES = { one: 10, all: 100 } as const;
-const WINDOW_MS = 15 * 60_000;
-
-/** The routes that set or clear the session's cookie. Guessing is slowed down here, before a password is even looked at. */
+/** The routes that set or clear the session's cookie. Guessing is slowed down before a password is looked at. */
 export function registerDoors(app: Express, doors: Services["doors"]): void {
-	const slow = (limit: number, key: (req: Request) => string) =>
-		rateLimit({
-			windowMs: WINDOW_MS,
-			limit,
-			keyGenerator: key,
-			skipSuccessfulRequests: true,
-			standardHeaders: "draft-8",
-			legacyHeaders: false,
-			validate: false,
-			handler: (_req, res) => sendIssues(res, [{ code: "too-many-tries", expected: "a quarter of an hour" }]),
-		});
-	// behind a trusted proxy this is who asked it, else who asked us
-	const address = (req: Request): string => req.ip ?? "";
-	const byAddress = slow(GUESSES.all, address);
-	const byName = slow(GUESSES.one, (req) => {
-		const { login } = (req.body ?? {}) as { login?: unknown };
-		return `${address(req)} ${String(login).toLowerCase()}`;
-	});
+	// a name and a password are short; whatever is longer is not even read
+	for (const route of [ROUTES.signIn, ROUTES.signInAs, ROUTES.useTicket, ROUTES.signOut])
+		app.post(API_ROOT + route.path, express.json({ limit: "20kb", strict: true }));
+	const byAddress = slowGuesses(GUESSES.all, addressOf);
+	const byName = slowGuesses(GUESSES.one, (req) => `${addressOf(req)} ${loginIn(req)}`);
+	const byPerson = slowGuesses(GUESSES.one, (_req) => contextOf(_req.res as Response).actor.person);
+	// the old password may not be guessed here either
+	app.patch(API_ROOT + ROUTES.changeMe.path, gate(ROUTES.changeMe), express.json({ limit: "20kb", strict: true }), byPerson);
 	const enter = async (req: Request, res: Response, secret: Result<string>): Promise<void> => {
 		if (!secret.ok) return sendIssues(res, secret.issues);
 		setSession(req, res, secret.value);
@@ -60,4 +47,11 @@ export function registerDoors(app: Express, doors: Services["doors"]): void {
 		clearSession(req, res);
 		sendResult(res, out);
 	});
+}
+
+/** The name as it is compared, however it was typed, and never more of it than a name has; a digest, so that none is kept. */
+function loginIn(req: Request): string {
+	const { login } = (req.body ?? {}) as { login?: unknown };
+	const text = typeof login === "string" ? login.normalize("NFKC").trim().toLowerCase() : "";
+	return createHash("sha256").update(text).digest("base64url");
 }

@@ -15,7 +15,7 @@ export function checkHost(allowedNames: readonly string[]) {
 				{ code: "bad-host", actual: host.slice(0, 80), expected: "localhost or an address of this computer" },
 			]);
 		const origin = req.headers.origin;
-		if (origin !== undefined && originHost(origin) !== req.headers.host) {
+		if (origin !== undefined && originOf(origin) !== `${req.protocol}://${req.headers.host}`) {
 			return sendIssues(res, [{ code: "bad-host", actual: origin.slice(0, 80), expected: "a page of this server" }]);
 		}
 		next();
@@ -27,9 +27,11 @@ function hostName(host: string): string {
 	return host.replace(/:\d+$/, "").toLowerCase();
 }
 
-function originHost(origin: string): string | null {
+/** Scheme and host: a page over http is another one than the same over TLS. */
+function originOf(origin: string): string | null {
 	try {
-		return new URL(origin).host;
+		const { protocol, host } = new URL(origin);
+		return `${protocol}//${host}`;
 	} catch {
 		return null;
 	}

@@ -26,13 +26,18 @@ export type Restored = {
  */
 export async function restore(dataDir: string, file: string, at: string): Promise<Restored> {
 	if (!(await exists(file))) throw new Fault({ code: "not-a-backup", path: file, actual: "there is no such file" });
-	await mkdir(dataDir, { recursive: true });
+	const made = await mkdir(dataDir, { recursive: true });
 	const hold = await holdFolder(dataDir);
+	let done = false;
 	try {
 		const staging = restoringIn(dataDir);
 		await rm(staging, { recursive: true, force: true });
 		const manifest = await unpack(file, staging);
-		const { wrong } = await verify(staging);
+		const { wrong } = await verify(staging).catch((cause: unknown) => {
+			const fault = faultOf(cause);
+			if (fault !== null && fault.code !== "database-damaged") throw cause;
+			throw new Fault({ code: "not-a-backup", path: file, actual: "its database is none, or is damaged" });
+		});
 		if (wrong.length > 0) throw new Fault({ code: "not-a-backup", path: file, actual: wrong[0] as string });
 		await writeFile(join(staging, READY), "");
 		await syncFolder(staging);
@@ -42,6 +47,7 @@ export async function restore(dataDir: string, file: string, at: string): Promis
 		await rename(databaseIn(staging), databaseIn(dataDir));
 		await syncFolder(dataDir);
 		await rm(staging, { recursive: true, force: true });
+		done = true;
 		return { manifest, replaced };
 	} catch (cause) {
 		// before the mark stands in it, what was unpacked is of no use to anybody
@@ -49,6 +55,8 @@ export async function restore(dataDir: string, file: string, at: string): Promis
 		throw cause;
 	} finally {
 		await hold.release();
+		// a folder that was made for this alone goes with the failure
+		if (!done && made !== undefined) await rm(made, { recursive: true, force: true });
 	}
 }
 

@@ -6,12 +6,15 @@ import { blobPath } from "../db/blobs";
 import { type Db, openDatabase, type Sql } from "../db/connection";
 import { faultOf } from "../db/faults";
 import { NEWEST, refuseNewer } from "../db/migrations";
+import { foreignParts } from "../db/schema";
 import { tableFinding } from "../materials/finding";
 import { blobsIn, databaseIn, requireData } from "./folder";
 
 export type Verified = {
 	/** What is wrong, in plain words; empty: everything holds. */
 	readonly wrong: readonly string[];
+	/** What was wrong and is right now, in plain words. */
+	readonly mended: readonly string[];
 	readonly revisions: number;
 	readonly documents: number;
 	readonly files: number;
@@ -33,13 +36,15 @@ export async function verify(dataDir: string): Promise<Verified> {
 		await refuseNewer(db);
 		const wrong: string[] = [];
 		const damaged = await ownChecks(db);
-		// a damaged database is only looked at: rebuilding would write into it
-		if (damaged.length > 0) return { wrong: damaged, revisions: 0, documents: 0, files: 0, rebuilt: 0 };
+		if (damaged.length === 0) damaged.push(...(await foreignParts(db)));
+		// a damaged or foreign database is only looked at: rebuilding would write into it, and run what was put there
+		if (damaged.length > 0) return { wrong: damaged, mended: [], revisions: 0, documents: 0, files: 0, rebuilt: 0 };
+		const mended = await mendGroups(db);
 		const documents = await checkDocuments(db, wrong);
 		const files = await checkFiles(db, blobsIn(dataDir), wrong);
 		await checkReferences(db, wrong);
 		const revisions = (await db.one<{ n: number }>("SELECT COUNT(*) AS n FROM revision"))?.n ?? 0;
-		return { wrong, revisions, documents, files, rebuilt: await rebuild(db) };
+		return { wrong, mended, revisions, documents, files, rebuilt: await rebuild(db) };
 	} finally {
 		await db.close();
 	}
@@ -101,6 +106,25 @@ async function checkFiles(db: Db, dir: string, wrong: string[]): Promise<number>
 		}
 	}
 	return files.length;
+}
+
+/** Groups that stand under themselves, by whatever way they came to: each loop is opened, and its groups stand at the top. */
+async function mendGroups(db: Db): Promise<readonly string[]> {
+	const looped = await db.all<{ id: string; name: string; library: string }>(
+		`WITH RECURSIVE up(start, id, depth) AS (
+			SELECT id, parent_id, 1 FROM library_group WHERE parent_id IS NOT NULL
+			UNION ALL SELECT up.start, g.parent_id, up.depth + 1 FROM up JOIN library_group g ON g.id = up.id WHERE g.parent_id IS NOT NULL AND up.depth < 100)
+		 SELECT DISTINCT g.id, g.name, l.name AS library FROM up JOIN library_group g ON g.id = up.start JOIN library l ON l.id = g.library_id
+		 WHERE up.id = up.start`,
+	);
+	if (looped.length === 0) return [];
+	await db.transaction(async (sql) => {
+		await sql.run("UPDATE library_group SET parent_id = NULL WHERE id IN (SELECT value FROM json_each($ids))", {
+			ids: JSON.stringify(looped.map((g) => g.id)),
+		});
+		return { commit: true, value: null };
+	});
+	return looped.map((g) => `The group “${g.name}” of “${g.library}” stood under itself; it stands at the top now.`);
 }
 
 /** What no foreign key says. Each question finds rows that may not be there. */

@@ -1,6 +1,6 @@
 import { createHash } from "node:crypto";
 import { type RouteInput, type TakenEdition, UPLOAD_LIMIT_BYTES } from "@alvek/contract";
-import { canonicalJson, cleanName, decodeMaterial, type Material, nameKey } from "@alvek/core/material";
+import { addressIssue, canonicalJson, cleanName, decodeMaterial, filesOf, type Material, nameKey } from "@alvek/core/material";
 import { fail, ok, type Result } from "@alvek/core/result";
 import type { Blobs } from "../db/blobs";
 import type { Sql } from "../db/connection";
@@ -63,7 +63,7 @@ export async function writeEdition(
 		document: documents.get(e.revision) as Material,
 	}));
 	const files: Record<string, string> = {};
-	for (const hash of new Set(materials.flatMap((m) => filesIn(m.document))))
+	for (const hash of new Set(materials.flatMap((m) => filesOf(m.document))))
 		files[hash] = (await blobs.read(hash)).toString("base64");
 	const { name, description } = library.value;
 	const json = canonicalJson({
@@ -75,13 +75,6 @@ export async function writeEdition(
 		files,
 	});
 	return ok({ file: `${name.replace(/[^\p{L}\p{N} ._-]+/gu, "_")} edition ${edition.value.no}.json`, json });
-}
-
-/** Checksums of files that a document names. */
-function filesIn(document: Material): readonly string[] {
-	const texture = document.look.texture as { readonly hash?: string } | null;
-	const attached = Object.values(document.attachments).map((a) => a.hash);
-	return texture?.hash === undefined ? attached : [...attached, texture.hash];
 }
 
 /** Reads an edition's file whole before anything of it is believed; the first thing wrong is named with its place. */
@@ -130,11 +123,18 @@ async function readEditionFile(text: string): Promise<Result<EditionFile>> {
 	}
 	const files = readFiles(top.files);
 	if (!files.ok) return files;
-	const description = typeof library.description === "string" ? library.description.slice(0, 20_000) : "";
+	// a checksum is no key to what lies here already: what a document names has to come with it
+	for (const [i, { document }] of materials.entries())
+		for (const hash of filesOf(document))
+			if (!Object.hasOwn(files.value, hash)) return fail({ code: "damaged-file", path: `materials[${i}], ${hash.slice(0, 12)}` });
+	const description = typeof library.description === "string" ? library.description : "";
+	const note = typeof edition.note === "string" ? edition.note : "";
+	if (description.length > 20_000) return fail({ code: "too-long", path: "library.description", expected: "20000" });
+	if (note.length > 2000) return fail({ code: "too-long", path: "edition.note", expected: "2000" });
 	return ok({
 		library: { uid: library.uid, name: name.value, description },
 		no: edition.no,
-		note: typeof edition.note === "string" ? edition.note.slice(0, 2000) : "",
+		note,
 		materials,
 		files: files.value,
 	});
@@ -150,11 +150,23 @@ function readFileMaterial(entry: Record<string, unknown> | null, at: string): Re
 	const decoded = decodeMaterial(document);
 	if (!decoded.ok)
 		return fail(...decoded.issues.map((i) => ({ ...i, path: `${at}.document${i.path === undefined ? "" : `, ${i.path}`}` })));
+	for (const [key, text, most] of [
+		["group", group, 400],
+		["itemCode", itemCode, 200],
+	] as const)
+		if (text !== undefined && (typeof text !== "string" || text.length > most))
+			return fail({ code: "bad-input", path: `${at}.${key}`, expected: `at most ${most} characters` });
+	if (retired !== undefined && typeof retired !== "boolean")
+		return fail({ code: "bad-input", path: `${at}.retired`, expected: "true or false" });
+	const address = Object.values(decoded.value.sources)
+		.map((s) => addressIssue(s, `${at}.document.sources`))
+		.find((issue) => issue !== null);
+	if (address != null) return fail(address);
 	return ok({
 		uid,
 		name: clean.value,
-		group: typeof group === "string" ? group.slice(0, 400) : "",
-		itemCode: typeof itemCode === "string" ? itemCode.slice(0, 200) : "",
+		group: (group as string | undefined) ?? "",
+		itemCode: (itemCode as string | undefined) ?? "",
 		retired: retired === true,
 		document: decoded.value,
 	});

@@ -1,5 +1,5 @@
 import type { OwnPropertyView, SourceView } from "@alvek/contract";
-import { decodeOwn, decodeSource, nameKey, type Source } from "@alvek/core/material";
+import { addressIssue, decodeOwn, decodeSource, nameKey, type Source } from "@alvek/core/material";
 import type { OwnProperty } from "@alvek/core/property";
 import { fail, ok, type Result } from "@alvek/core/result";
 import { authoriseLibrary } from "../db/rights";
@@ -82,6 +82,8 @@ export async function saveSource(
 ): Promise<Result<SourceView>> {
 	const content = decodeSource(input.content, "source");
 	if (!content.ok) return content;
+	const address = addressIssue(content.value, "source");
+	if (address !== null) return fail(address);
 	const saved = await save(ctx, input.id, "source", { id: input.source, version: input.version, content: content.value });
 	return saved.ok ? ok({ id: input.source, version: saved.value.version, content: content.value }) : saved;
 }

@@ -1,5 +1,5 @@
 import type { RouteInput, SavedDraft, Undoable } from "@alvek/contract";
-import { applyEdits, BLANK, difference, type Edit, type Material, mergeEdits } from "@alvek/core/material";
+import { applyEdits, BLANK, difference, type Edit, type Material, mergeEdits, sourceAddressIssue } from "@alvek/core/material";
 import { fail, ok, type Result } from "@alvek/core/result";
 import type { Sql } from "../db/connection";
 import { type AssignmentState, type Context, type DraftState, inWrite, recordEvent } from "../db/write";
@@ -52,6 +52,8 @@ export async function writeDraft(
 	const current = draft === null ? base : draftDocument(draft);
 	const applied = applyEdits(current, edits);
 	if (!applied.ok) return applied;
+	const address = sourceAddressIssue(edits);
+	if (address !== null) return fail(address);
 	const files = await checkFiles(ctx, sql, id, edits);
 	if (!files.ok) return files;
 	const all = JSON.stringify(difference(base, applied.value.material));

@@ -1,6 +1,6 @@
 import { fail, ok, type Result } from "@alvek/core/result";
 import type { Sql } from "../db/connection";
-import { checkPassword, hashPassword, passwordFits } from "./password";
+import { checkPassword, hashPassword, isOutdated, passwordFits } from "./password";
 
 /**
  * Who somebody is: the port behind which accounts sit. The local ones keep passwords here; single sign-on would answer
@@ -12,6 +12,8 @@ export type Accounts = {
 	/** A password that may be kept, ready to be stored with `keep`. Slow on purpose, so never inside a transaction. */
 	prepare(password: string, login: string): Promise<Result<string>>;
 	keep(sql: Sql, person: string, prepared: string): Promise<void>;
+	/** The same password, ready to be kept at today's cost; null when it is kept so already. */
+	renewed(sql: Sql, person: string, password: string): Promise<string | null>;
 };
 
 export const localAccounts: Accounts = {
@@ -25,6 +27,10 @@ export const localAccounts: Accounts = {
 	async prepare(password, login) {
 		const checked = checkPassword(password, login);
 		return checked.ok ? ok(await hashPassword(checked.value)) : checked;
+	},
+	async renewed(sql, person, password) {
+		const row = await sql.one<{ secret: string | null }>("SELECT secret FROM person WHERE id = $person", { person });
+		return row?.secret != null && isOutdated(row.secret) ? hashPassword(password) : null;
 	},
 	async keep(sql, person, prepared) {
 		await sql.run("UPDATE person SET secret = $prepared WHERE id = $person", { prepared, person });

@@ -11,8 +11,9 @@ export function doorServices(options: { version: string; demo: boolean; accounts
 	const { version, demo, accounts = localAccounts } = options;
 
 	/** A session that the browser still held ends with the new one, so that nobody keeps a second door open. */
-	const enter = (ctx: Context, person: string, agent: string): Promise<Result<string>> =>
+	const enter = (ctx: Context, person: string, agent: string, renewed: string | null = null): Promise<Result<string>> =>
 		inWrite(ctx, async (sql) => {
+			if (renewed !== null) await accounts.keep(sql, person, renewed);
 			await sql.run("DELETE FROM session WHERE hash = $hash", { hash: ctx.session ?? "" });
 			return ok(await openSession(ctx, sql, person, agent));
 		});
@@ -21,7 +22,8 @@ export function doorServices(options: { version: string; demo: boolean; accounts
 		async signIn(ctx: Context, input: RouteInput<"signIn">, agent: string): Promise<Result<string>> {
 			const person = await accounts.check(ctx.db, input.login, input.password);
 			// one sentence for both: which of the two is wrong helps only somebody who guesses
-			return person === null ? fail({ code: "wrong-sign-in" }) : enter(ctx, person, agent);
+			if (person === null) return fail({ code: "wrong-sign-in" });
+			return enter(ctx, person, agent, await accounts.renewed(ctx.db, person, input.password));
 		},
 		async signInAs(ctx: Context, input: RouteInput<"signInAs">, agent: string): Promise<Result<string>> {
 			const person = await ctx.db.one("SELECT 1 AS x FROM person WHERE id = $id AND secret IS NULL AND left_at IS NULL", {

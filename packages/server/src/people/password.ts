@@ -1,11 +1,19 @@
 import { randomBytes, type ScryptOptions, scrypt, timingSafeEqual } from "node:crypto";
 import { promisify } from "node:util";
 import { fail, ok, type Result } from "@alvek/core/result";
+import { Fault } from "../db/faults";
 
 const derive = promisify(scrypt) as (password: string, salt: Buffer, length: number, options: ScryptOptions) => Promise<Buffer>;
 
-/** Costs of scrypt (RFC 7914): 32 MB and about a tenth of a second for one guess. They are stored with each hash. */
-const COST = { N: 2 ** 15, r: 8, p: 1 } as const;
+/**
+ * Costs of scrypt (RFC 7914): 128 MB and some tenths of a second for one guess, the first of the settings that the OWASP
+ * Password Storage Cheat Sheet recommends (N 2^17, r 8, p 1). They are stored with each hash. Tests lower the exponent.
+ */
+const COST = { N: 2 ** Number(process.env.ALVEK_TEST_SCRYPT_LOG2N ?? 17), r: 8, p: 1 } as const;
+
+/** Each takes 128 MB, so few run at once; whoever comes when too many wait is asked to come again. */
+const AT_ONCE = 2;
+const MOST_WAITING = 20;
 const LENGTH = 32;
 
 const SHORTEST = 10;
@@ -38,6 +46,9 @@ export async function passwordFits(password: string, secret: string | null): Pro
 	return timingSafeEqual(actual, expected) && secret !== null;
 }
 
+/** Was this kept at a lower cost than passwords are kept at today? */
+export const isOutdated = (secret: string): boolean => Number(secret.split("$")[1]) < COST.N;
+
 const DUMMY = [
 	"scrypt",
 	COST.N,
@@ -47,6 +58,21 @@ const DUMMY = [
 	Buffer.alloc(LENGTH).toString("base64"),
 ].join("$");
 
-function derived(password: string, salt: Buffer, cost: { N: number; r: number; p: number }): Promise<Buffer> {
-	return derive(password.normalize("NFKC"), salt, LENGTH, { ...cost, maxmem: 256 * cost.N * cost.r });
+let running = 0;
+const waiting: (() => void)[] = [];
+
+/** @throws Fault `sign-in-busy` when too many wait already */
+async function derived(password: string, salt: Buffer, cost: { N: number; r: number; p: number }): Promise<Buffer> {
+	if (running >= AT_ONCE) {
+		if (waiting.length >= MOST_WAITING) throw new Fault({ code: "sign-in-busy" });
+		await new Promise<void>((resolve) => waiting.push(resolve));
+	} else running++;
+	try {
+		return await derive(password.normalize("NFKC"), salt, LENGTH, { ...cost, maxmem: 256 * cost.N * cost.r });
+	} finally {
+		// the turn goes to whoever waits longest, or back
+		const next = waiting.shift();
+		if (next === undefined) running--;
+		else next();
+	}
 }

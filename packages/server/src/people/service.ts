@@ -188,7 +188,7 @@ export function removeTeam(ctx: Context, input: { id: string }): Promise<Result<
 	});
 }
 
-/** My own name, initials, password. A new password needs the old one, and ends my other sessions. */
+/** My own name, initials, password. A new password needs the old one, and ends my other sessions and my tokens. */
 export async function changeMe(
 	ctx: Context,
 	input: RouteInput<"changeMe">,
@@ -209,6 +209,8 @@ export async function changeMe(
 		});
 		if (prepared !== null) {
 			await accounts.keep(sql, me.value.id, prepared.value);
+			// whoever knew the old one may have made tokens with it
+			await sql.run("DELETE FROM token WHERE person_id = $id", { id: me.value.id });
 			await sql.run("DELETE FROM session WHERE person_id = $id AND hash <> $here", { id: me.value.id, here: ctx.session ?? "" });
 		}
 		await recordEvent(ctx, sql, {

@@ -77,7 +77,7 @@ export function initialsOf(name: string): string {
 		.toUpperCase();
 }
 
-/** Makes the account, or gives it a new password (which ends its other sessions), and signs in. The session's secret. */
+/** Makes the account, or gives it a new password (which ends its other sessions and its tokens), and signs in. The session's secret. */
 export async function redeemTicket(
 	ctx: Context,
 	accounts: Accounts,
@@ -118,6 +118,7 @@ export async function redeemTicket(
 		}
 		await accounts.keep(sql, person, prepared.value);
 		await sql.run("DELETE FROM session WHERE person_id = $person", { person });
+		await sql.run("DELETE FROM token WHERE person_id = $person", { person });
 		await sql.run("UPDATE ticket SET used_at = $at WHERE id = $id", { at: ctx.now(), id: ticket.value.id });
 		await recordEvent({ ...ctx, actor: { person, admin: false } }, sql, {
 			action: `person.${kind}`,
