@@ -4,7 +4,7 @@ import type { Issue } from "@alvek/core/result";
 
 /**
  * What was typed on one material and is not confirmed yet, as a pure state machine. A step is one unit: a value never
- * parts from its source. Steps carry the page that typed them and a number, so that one that arrives twice counts once.
+ * parts from its source. Steps carry the queue that they were typed into and a number, so that one that arrives twice counts once.
  */
 export type Step = { readonly client: string; readonly n: number; readonly edits: readonly Edit[] };
 

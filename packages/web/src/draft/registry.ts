@@ -1,6 +1,6 @@
 import type { Sheet } from "@alvek/contract";
 import { create } from "zustand";
-import { call, pendingChanges, TAB } from "../api/client";
+import { call, newId, pendingChanges, TAB } from "../api/client";
 import { queryClient } from "../api/queries";
 import { BEAT_MS, beat, endBeat, keepQueue, orphans as orphansIn } from "./keep";
 import { isUnsaved, type Phase, type QueueState } from "./queue";
@@ -38,7 +38,7 @@ export function draftStoreOf(sheet: Sheet, person: string): DraftStore {
 	const known = stores.get(id);
 	if (known !== undefined && known.person === person) return known.store;
 	const store = createDraftStore(id, heardOf(sheet), {
-		client: TAB,
+		newClient: newId,
 		save: (input) => call("saveDraft", input),
 		wait: untilReachable,
 		keep(state) {

@@ -16,8 +16,8 @@ import {
 
 /** What the queue of one material needs of the world. */
 export type Ports = {
-	/** Names the page that types. */
-	readonly client: string;
+	/** A name that no queue has had: steps are counted by it, and a queue that begins anew begins to count anew. */
+	readonly newClient: () => string;
 	readonly save: (input: RouteInput<"saveDraft">) => Promise<Result<SavedDraft>>;
 	/** Waits before the next try. */
 	readonly wait: (ms: number) => Promise<void>;
@@ -60,7 +60,7 @@ export const heardOf = ({ row }: Pick<Sheet, "row">): Heard => ({
 const LATER = new Set(["unreachable", "too-many-requests", "database-busy", "internal"]);
 
 export function createDraftStore(id: string, start: Heard, ports: Ports): DraftStore {
-	const store = createStore<QueueState>(() => beginQueue(ports.client, start));
+	const store = createStore<QueueState>(() => beginQueue(ports.newClient(), start));
 	const undoable: { readonly edits: readonly Edit[]; readonly label: string }[] = [];
 	let pumping: Promise<void> | null = null;
 
