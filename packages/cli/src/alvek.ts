@@ -1,5 +1,5 @@
 import { parseArguments } from "./arguments";
-import { massCommand } from "./mass";
+import { MOMENTS, massCommand } from "./mass";
 import { pageCommand } from "./page";
 import { quantityCommand } from "./quantity";
 import { solverCommand } from "./solver";
@@ -15,7 +15,9 @@ const HELP = `alvek: material data and part masses, for scripts
   alvek mass FILE.step --density "2710 kg/m3" [--json]
   alvek mass FILE.step --materials MAP.json [--json]
       MAP.json: { "product id or part name": "density as text" }
-      exact volume, area, centroid and inertia of each solid of each occurrence, in assembly coordinates
+      exact volume, area, centroid and inertia of each solid of each occurrence, in assembly coordinates; bodies that are no
+      solids are named as left out, solids whose boundary does not hold together as in doubt
+      ${MOMENTS}
   alvek page FILE.txt [--json]
       text copied from a web page or PDF: the values that it proposes, in SI, with what has to be asked and what is left
   alvek solver FILE.json --use linear-static|strength|modal|thermal|thermal-stress|plasticity|rubber|all

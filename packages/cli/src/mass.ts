@@ -1,8 +1,9 @@
 import { readFileSync, statSync } from "node:fs";
 import { type DensityRange, type MassItem, type Mat3, massOf, totalMass, type Vec3 } from "@alvek/core/mass";
 import { makeValue, workingValue } from "@alvek/core/material";
+import { leftOutInWords } from "@alvek/core/part21";
 import { describeIssue, fail, type Issue, ok, type Result } from "@alvek/core/result";
-import { type Body, bodiesOf, createKernel } from "@alvek/kernel";
+import { type Body, bodiesOf, createKernel, type GeometryDoubt, type StepGeometry } from "@alvek/kernel";
 import type { Arguments } from "./arguments";
 
 const UPLOAD_LIMIT = 200 * 1024 * 1024;
@@ -35,7 +36,7 @@ async function weigh(file: string, flags: ReadonlyMap<string, string>): Promise<
 	const kernel = createKernel({ workerUrl: new URL("../../kernel/dist/worker.js", import.meta.url) });
 	try {
 		const geometry = await kernel.read({ bytes: bytes.value, mesh: false });
-		return geometry.ok ? ok(report(bodiesOf(geometry.value), densities.value)) : geometry;
+		return geometry.ok ? ok(report(geometry.value, densities.value)) : geometry;
 	} finally {
 		await kernel.close();
 	}
@@ -86,7 +87,8 @@ function densityOf(text: string): Result<DensityRange> {
 }
 
 /** Everything in mm and kg, as the keys say. */
-function report(bodies: readonly Body[], densityOfBody: Densities) {
+function report(geometry: StepGeometry, densityOfBody: Densities) {
+	const bodies = bodiesOf(geometry);
 	const items = bodies.map((body): MassItem => ({ solid: body.solid, density: densityOfBody(body) }));
 	const total = totalMass(items);
 	const uniform = totalMass(items.map((i) => ({ ...i, density: { working: 1, low: 1, high: 1 } })));
@@ -94,6 +96,7 @@ function report(bodies: readonly Body[], densityOfBody: Densities) {
 	return {
 		ok: true as const,
 		unit: "mm, kg",
+		moments: MOMENTS,
 		solids: bodies.map((body, i) => {
 			const density = (items[i] as MassItem).density;
 			const mass = density === null ? null : massOf(body.solid.volume, density);
@@ -106,6 +109,7 @@ function report(bodies: readonly Body[], densityOfBody: Densities) {
 				centroid_mm: millimetres(body.solid.centroid),
 				inertia_kg_m2: density === null ? null : scaled(body.solid.inertia, density.working),
 				mass_kg: mass?.mass ?? null,
+				...(body.doubt === null ? {} : { doubt: doubtText(body.doubt) }),
 				...(mass !== null && mass.low !== mass.high ? { mass_low_kg: mass.low, mass_high_kg: mass.high } : {}),
 			};
 		}),
@@ -121,9 +125,19 @@ function report(bodies: readonly Body[], densityOfBody: Densities) {
 			solids: total.bodies,
 			solids_with_mass: total.bodiesWithMass,
 		},
+		left_out: geometry.model.leftOut,
 		issues: missing.map((path) => ({ code: "no-material", path, expected: "a density for this part" })),
 	};
 }
+
+/** How centres and moments are meant; said in every output and in the help. */
+export const MOMENTS =
+	"inertia_kg_m2 of a solid: about its own centroid; of the total: about the centre of gravity. Along the axes of the file; off-diagonals are the negative products, Ixy = -integral of x y dm. Centroids are from the origin of the file.";
+
+const doubtText = (doubt: GeometryDoubt): string =>
+	doubt.kind === "gap"
+		? `edges or corners miss their surfaces by ${doubt.gap_m * 1e3} mm; its mass may be wrong`
+		: "its boundary contradicts itself; its mass may be wrong";
 
 function millimetres(v: Vec3): readonly number[] {
 	return v.map((x) => x * 1e3);
@@ -134,7 +148,11 @@ function scaled(m: Mat3, by: number): readonly (readonly number[])[] {
 }
 
 function plain(value: Report): string {
-	const lines = value.solids.map((s) => `${s.mass_kg === null ? "no mass" : `${s.mass_kg} kg`}\t${s.volume_mm3} mm3\t${s.path}`);
+	const lines = value.solids.map((s) => {
+		const doubt = "doubt" in s && s.doubt !== undefined ? `\tin doubt: ${s.doubt}` : "";
+		return `${s.mass_kg === null ? "no mass" : `${s.mass_kg} kg`}\t${s.volume_mm3} mm3\t${s.path}${doubt}`;
+	});
 	const { mass_kg, solids, solids_with_mass } = value.total;
-	return `${[...lines, `total ${mass_kg ?? "no mass"} kg, ${solids_with_mass} of ${solids} solids`].join("\n")}\n`;
+	const left = value.left_out.length === 0 ? [] : [`left out, no volume: ${leftOutInWords(value.left_out)}`];
+	return `${[...lines, ...left, `total ${mass_kg ?? "no mass"} kg, ${solids_with_mass} of ${solids} solids`].join("\n")}\n`;
 }

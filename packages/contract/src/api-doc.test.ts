@@ -20,6 +20,9 @@ A reply is \`{ "ok": true, "value": ... }\` or \`{ "ok": false, "issues": [{ "co
 Status: 403 not allowed, 404 not here (or not to be seen), 409 somebody else was first, 413 too large, 422 refused for its content.
 \`GET\` takes its input as a query, everything else as a JSON body; \`importGeometry\` takes the file as the body
 (\`application/octet-stream\`, at most 200 MB) and answers a job. Numbers are SI, with the unit in the key.
+Moments of inertia: \`inertia_m5\` of a solid are second moments for density 1 about its own centroid, along the axes of its part;
+\`inertia_kg_m2\` of the totals are about the centre of gravity, along the axes of the assembly. Off-diagonals are the negative
+products, I_xy = -∫ x y dm. Centroids and centres are from the origin of the part, or of the assembly.
 What can be taken back answers an \`event\`; \`POST /undo\` with it is the way back.
 
 | route | name | input | right | what it does |

@@ -1,5 +1,5 @@
 import { costedPart, costOf } from "@alvek/core/cost";
-import { MASS_UNITS, showComputed } from "@alvek/core/mass";
+import { MASS_UNITS, type MassTotal, type SolidGeometry, showComputed, totalMass } from "@alvek/core/mass";
 import type { UnitSetId } from "@alvek/core/property";
 import { csvText } from "./csv";
 import type { ProjectView } from "./wire";
@@ -22,8 +22,16 @@ export function massTable(project: ProjectView, unitSet: UnitSetId, separator: "
 		`Mass high [${unit.mass}]`,
 		`Material cost [${project.money.currency}]`,
 		`Carbon [${unit.mass} CO2e]`,
+		...AXES.map((axis) => `Centre ${axis} [${unit.length}]`),
+		...MOMENTS.map((axes) => `I${axes} [${unit.inertia}]`),
 		"State",
 	];
+	const solids = new Map<string, SolidGeometry[]>();
+	for (const { partId, volume_m3, area_m2, centroid_m, inertia_m5 } of project.solids)
+		solids.set(partId, [
+			...(solids.get(partId) ?? []),
+			{ volume: volume_m3, area: area_m2, centroid: centroid_m, inertia: inertia_m5 as SolidGeometry["inertia"] },
+		]);
 	const mass = (kg: number | null | undefined): string => (kg == null ? "" : showComputed(kg, "mass", unitSet, 9));
 	const money = (amount: number | null): string => (amount === null ? "" : String(Number(amount.toPrecision(9))));
 	const rows = project.parts.map((p) => {
@@ -50,6 +58,7 @@ export function massTable(project: ProjectView, unitSet: UnitSetId, separator: "
 			mass(times(p.mass_kg?.high)),
 			money(times(cost.cost)),
 			mass(times(cost.carbon_kg)),
+			...momentCells(totalMass(solids.get(p.id)?.map((solid) => ({ solid, density: a?.density ?? null })) ?? []), unitSet),
 			states.filter((s) => s !== "").join("; "),
 		];
 	});
@@ -66,7 +75,25 @@ export function massTable(project: ProjectView, unitSet: UnitSetId, separator: "
 		mass(totals.mass_kg?.high),
 		money(totals.costs.cost),
 		mass(totals.costs.carbon_kg),
+		...momentCells({ centreOfGravity: totals.centreOfGravity_m, inertia: totals.inertia_kg_m2 as MassTotal["inertia"] }, unitSet),
 		`${totals.partsWithMass} of ${totals.parts} parts`,
 	];
-	return csvText([head, ...rows, total], separator);
+	return csvText([head, ...rows, total, [CONVENTION]], separator);
+}
+
+const AXES = ["x", "y", "z"] as const;
+const MOMENTS = ["xx", "yy", "zz", "xy", "xz", "yz"] as const;
+
+/** How the moments of the table are meant; it stands below them. */
+const CONVENTION =
+	"Centres are from the origin of the part (total: of the assembly), moments are those of one piece about its own centre of gravity (total: of everything), along the axes of the part (total: of the assembly). Off-diagonals are the negative products: Ixy = -integral of x y dm.";
+
+/** Centre and moments as cells; blank where nothing has a mass. */
+function momentCells(of: Pick<MassTotal, "centreOfGravity" | "inertia">, unitSet: UnitSetId): readonly string[] {
+	const at = (axis: string | undefined): 0 | 1 | 2 => (axis === "x" ? 0 : axis === "y" ? 1 : 2);
+	const { centreOfGravity: centre, inertia } = of;
+	return [
+		...AXES.map((axis) => (centre === null ? "" : showComputed(centre[at(axis)], "length", unitSet, 9))),
+		...MOMENTS.map(([a, b]) => (inertia === null ? "" : showComputed(inertia[at(a)][at(b)], "inertia", unitSet, 9))),
+	];
 }

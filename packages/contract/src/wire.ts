@@ -259,7 +259,7 @@ export type ProjectView = {
 	readonly totals: TotalsView;
 	/** Currency of the sums, and what others are worth in it. */
 	readonly money: Money;
-	readonly imports: readonly { readonly file: string; readonly at: string }[];
+	readonly imports: readonly ImportView[];
 	readonly mayShare: boolean;
 	/** Stays as it is: nothing shows behind. */
 	readonly frozen: boolean;
@@ -288,6 +288,14 @@ export type FollowView = {
 	readonly editions: readonly number[];
 };
 
+/** A file that was brought in, with the bodies of it that are no solids and so weigh nothing. */
+export type ImportView = {
+	readonly file: string;
+	readonly at: string;
+	readonly hash: string;
+	readonly leftOut: readonly { readonly entity: number; readonly name: string; readonly what: string }[];
+};
+
 export type SolidView = {
 	readonly partId: string;
 	readonly n: number;
@@ -295,7 +303,10 @@ export type SolidView = {
 	readonly volume_m3: number;
 	readonly area_m2: number;
 	readonly centroid_m: Vec3;
+	/** Second moments for density 1 about the solid's own centroid, along the part's axes; off-diagonals are the negative products. */
 	readonly inertia_m5: readonly Vec3[];
+	/** Why its volume may not be what was drawn: its boundary misses itself by so much, or contradicts itself. */
+	readonly doubt: { readonly kind: "gap"; readonly gap_m: number } | { readonly kind: "invalid" } | null;
 };
 
 export type JobView = {

@@ -4,7 +4,7 @@ import type { KernelReply, KernelRequest } from "./messages";
 import type { StepGeometry } from "./read";
 
 export { type Body, bodiesOf } from "./bodies";
-export type { Mesh, ReadSolid, StepGeometry } from "./read";
+export type { GeometryDoubt, Mesh, ReadSolid, StepGeometry } from "./read";
 
 export type ReadRequest = {
 	readonly bytes: Uint8Array;
@@ -45,7 +45,9 @@ export function createKernel(options: KernelOptions): Kernel {
 
 	const readNow = async (request: ReadRequest): Promise<Result<StepGeometry>> => {
 		if (request.signal?.aborted) return fail({ code: "cancelled" });
-		const thread = await ready();
+		// a kernel that is still starting goes on starting, for the next one
+		const thread = await Promise.race([ready(), aborted(request.signal)]);
+		if (thread === null) return fail({ code: "cancelled" });
 		const result = await exchange(thread, request, options.stallLimit ?? DEFAULT_STALL_LIMIT);
 		const broken = !result.ok && ["cancelled", "time-limit", "kernel-crashed"].includes(result.issues[0]?.code ?? "");
 		if (broken) await end();
@@ -54,12 +56,22 @@ export function createKernel(options: KernelOptions): Kernel {
 
 	return {
 		read(request) {
-			const result = queue.then(() => readNow(request));
-			queue = result.catch(() => undefined);
-			return result;
+			const turn = queue.then(() => readNow(request));
+			queue = turn.catch(() => undefined);
+			// whoever waits behind another file is let go at once
+			const gone = aborted(request.signal).then(() => fail({ code: "cancelled" }));
+			return Promise.race([turn, gone]);
 		},
 		close: end,
 	};
+}
+
+/** Resolves when it is cancelled; never without a signal. */
+function aborted(signal: AbortSignal | undefined): Promise<null> {
+	return new Promise((resolve) => {
+		if (signal?.aborted === true) return resolve(null);
+		signal?.addEventListener("abort", () => resolve(null), { once: true });
+	});
 }
 
 function startWorker(url: URL): Promise<Worker> {

@@ -11,10 +11,15 @@ export type Mesh = {
 	readonly lines: Float32Array;
 };
 
+/** `gap`: edges or vertices miss what they bound by so much; `invalid`: the boundary contradicts itself. */
+export type GeometryDoubt = { readonly kind: "gap"; readonly gap_m: number } | { readonly kind: "invalid" };
+
 export type ReadSolid = {
 	/** STEP entity number. */
 	readonly entity: number;
 	readonly geometry: SolidGeometry;
+	/** Why its volume may not be what its author drew; null: nothing speaks against it. */
+	readonly doubt: GeometryDoubt | null;
 	readonly mesh: Mesh | null;
 };
 
@@ -79,31 +84,40 @@ function withReader(
 	const path = "/part.step";
 	occ.FS.writeFile(path, bytes);
 	const reader = new occ.STEPControl_Reader();
+	let entities: ReadonlyMap<number, unknown> = new Map();
 	try {
 		const status: unknown = reader.ReadFile(path);
 		occ.FS.unlink(path);
 		if (status !== "IFSelect_RetDone" && status !== occ.IFSelect_ReturnStatus.IFSelect_RetDone) {
 			return fail({ code: "solid-failed", path: "file", actual: "the kernel could not load it" });
 		}
-		const entities = entitiesByNumber(reader.StepModel(), wanted);
+		entities = entitiesByNumber(reader.StepModel(), wanted);
 		return use((entity, name, mesh) => {
 			const handle = entities.get(entity);
 			if (handle === undefined) return fail(failed(name, "the kernel does not know it"));
 			reader.ClearShapes();
 			const progress = new occ.Message_ProgressRange();
-			if (!reader.TransferEntity(handle as never, progress) || reader.NbShapes() !== 1) {
-				return fail(failed(name, "its surfaces make no solid"));
+			try {
+				if (!reader.TransferEntity(handle as never, progress) || reader.NbShapes() !== 1)
+					return fail(failed(name, "its surfaces make no solid"));
+				const shape = reader.Shape(1);
+				const read = measure(occ, shape, entity, name, mesh);
+				shape.delete();
+				return read;
+			} finally {
+				progress.delete();
 			}
-			return measure(occ, reader.Shape(1), entity, name, mesh);
 		});
 	} finally {
+		for (const handle of entities.values()) (handle as { delete(): void }).delete();
+		reader.ClearShapes();
 		reader.delete();
 	}
 }
 
 /** Entities of the kernel's model by their number in the file: matched by label, never by order. */
 function entitiesByNumber(
-	model: { NbEntities(): number; Value(i: number): unknown; IdentLabel(e: never): number },
+	model: { NbEntities(): number; Value(i: number): unknown; IdentLabel(e: never): number; delete(): void },
 	wanted: ReadonlyMap<number, string>,
 ) {
 	const found = new Map<number, unknown>();
@@ -111,7 +125,9 @@ function entitiesByNumber(
 		const entity = model.Value(i);
 		const number = model.IdentLabel(entity as never);
 		if (wanted.has(number)) found.set(number, entity);
+		else (entity as { delete(): void }).delete();
 	}
+	model.delete();
 	return found;
 }
 
@@ -121,24 +137,101 @@ function failed(path: string, actual: string): Issue {
 
 type Shape = ReturnType<InstanceType<Occ["STEPControl_Reader"]>["Shape"]>;
 
-function measure(occ: Occ, shape: Shape, entity: number, name: string, mesh: boolean): Result<ReadSolid> {
-	const surface = new occ.GProp_GProps();
-	occ.BRepGProp.SurfaceProperties(shape, surface, INTEGRATION_ERROR, false);
-	const area = rawProperties(occ, surface).mass;
-	// moments about the origin: with a reference point elsewhere the kernel's own shift comes out wrong. The shift back
-	// to the centroid loses V d^2 x 1e-16, below 1e-9 of the result up to d = 3000 sizes of the solid
-	const volume = new occ.GProp_GProps();
-	occ.BRepGProp.VolumeProperties(shape, volume, INTEGRATION_ERROR, true, false);
-	const raw = rawProperties(occ, volume);
-	const geometry = toSi(raw.mass, area, raw.centroid, raw.inertia);
-	for (const object of [surface, volume]) object.delete();
-	if (!(raw.mass > 0) || !Number.isFinite(raw.mass)) return fail({ code: "open-shell", path: `“${name}”` });
-	if (![area, ...raw.centroid, ...raw.inertia].every(Number.isFinite)) return fail(failed(name, "its geometry is not finite"));
-	return ok({ entity, geometry, mesh: mesh ? tessellate(occ, shape, Math.cbrt(raw.mass)) : null });
+/** Objects of the kernel live in its own memory until they are deleted. */
+class Owned {
+	private readonly objects: { delete(): void }[] = [];
+	keep<T extends { delete(): void }>(object: T): T {
+		this.objects.push(object);
+		return object;
+	}
+	free(): void {
+		for (const object of this.objects.reverse()) object.delete();
+	}
 }
 
-/** mm -> m, and the moments from the origin to the centroid d: I_c = I_o - V (|d|^2 1 - d d^T). */
-function toSi(volume: number, area: number, centroid: Vec3, inertia: readonly number[]): SolidGeometry {
+function measure(occ: Occ, shape: Shape, entity: number, name: string, mesh: boolean): Result<ReadSolid> {
+	const owned = new Owned();
+	try {
+		// near its own middle first: about the file's origin the moments lose V d^2 x 1e-16, which is all of them far away
+		const middle = middleOf(occ, shape, owned);
+		const near = movedBy(occ, shape, middle, owned);
+		const surface = owned.keep(new occ.GProp_GProps());
+		occ.BRepGProp.SurfaceProperties(near, surface, INTEGRATION_ERROR, false);
+		const area = rawProperties(occ, surface).mass;
+		const volume = owned.keep(new occ.GProp_GProps());
+		occ.BRepGProp.VolumeProperties(near, volume, INTEGRATION_ERROR, true, false);
+		const raw = rawProperties(occ, volume);
+		const geometry = toSi(raw.mass, area, raw.centroid, raw.inertia, middle);
+		if (!(raw.mass > 0) || !Number.isFinite(raw.mass)) return fail({ code: "open-shell", path: `“${name}”` });
+		if (![area, ...raw.centroid, ...raw.inertia].every(Number.isFinite)) return fail(failed(name, "its geometry is not finite"));
+		const doubt = doubtOf(occ, shape, Math.cbrt(raw.mass), owned);
+		return ok({ entity, geometry, doubt, mesh: mesh ? tessellate(occ, shape, Math.cbrt(raw.mass)) : null });
+	} finally {
+		owned.free();
+	}
+}
+
+/** The middle of the box around a shape, in whole millimetres, so that moving by it is exact. */
+function middleOf(occ: Occ, shape: Shape, owned: Owned): Vec3 {
+	const box = owned.keep(new occ.Bnd_Box());
+	occ.BRepBndLib.Add(shape, box, false);
+	if (box.IsVoid()) return [0, 0, 0];
+	const [low, high] = [owned.keep(box.CornerMin()), owned.keep(box.CornerMax())];
+	const middle = (a: number, b: number): number => {
+		const x = Math.round(a / 2 + b / 2);
+		return Number.isFinite(x) ? x : 0;
+	};
+	return [middle(low.X(), high.X()), middle(low.Y(), high.Y()), middle(low.Z(), high.Z())];
+}
+
+function movedBy(occ: Occ, shape: Shape, by: Vec3, owned: Owned): Shape {
+	if (by.every((x) => x === 0)) return shape;
+	const vector = owned.keep(new occ.gp_Vec(-by[0], -by[1], -by[2]));
+	const move = owned.keep(new occ.gp_Trsf());
+	move.SetTranslation(vector);
+	const transform = owned.keep(new occ.BRepBuilderAPI_Transform(shape, move, true, false));
+	return owned.keep(transform.Shape());
+}
+
+/** Of the size of a solid, and at least so many millimetres, by which parts of its boundary may miss each other. */
+const GAP_SHARE = 1e-3;
+const GAP_MM = 0.02;
+
+/**
+ * What is wrong with a boundary that still encloses a volume, in millimetres and words; null: nothing. The kernel closes
+ * gaps by widening its tolerances, so the widest of them tells how far edges and vertices are from what they bound.
+ */
+function doubtOf(occ: Occ, shape: Shape, size: number, owned: Owned): GeometryDoubt | null {
+	const gap = widestTolerance(occ, shape, owned);
+	if (gap > Math.max(GAP_MM, GAP_SHARE * size)) return { kind: "gap", gap_m: gap * MM };
+	const check = owned.keep(new occ.BRepCheck_Analyzer(shape, true, false, false));
+	return check.IsValid() ? null : { kind: "invalid" };
+}
+
+function widestTolerance(occ: Occ, shape: Shape, owned: Owned): number {
+	let widest = 0;
+	for (const [kind, read] of [
+		["TopAbs_VERTEX", (s: Shape): number => toleranceOf(occ.TopoDS.Vertex(s))],
+		["TopAbs_EDGE", (s: Shape): number => toleranceOf(occ.TopoDS.Edge(s))],
+	] as const) {
+		const walk = owned.keep(new occ.TopExp_Explorer(shape, occ.TopAbs_ShapeEnum[kind] as never));
+		for (; walk.More(); walk.Next()) {
+			const part = walk.Current();
+			widest = Math.max(widest, read(part));
+			part.delete();
+		}
+	}
+	return widest;
+
+	function toleranceOf(part: { delete(): void }): number {
+		const tolerance = occ.BRep_Tool.Tolerance(part as never);
+		part.delete();
+		return tolerance;
+	}
+}
+
+/** mm -> m, and the moments from the middle to the centroid d: I_c = I_o - V (|d|^2 1 - d d^T). */
+function toSi(volume: number, area: number, centroid: Vec3, inertia: readonly number[], middle: Vec3): SolidGeometry {
 	const d = centroid;
 	const square = d.reduce((s, x) => s + x * x, 0);
 	const moved = (r: number, c: number): number =>
@@ -148,7 +241,7 @@ function toSi(volume: number, area: number, centroid: Vec3, inertia: readonly nu
 	return {
 		volume: volume * 1e-9,
 		area: area * 1e-6,
-		centroid: [centroid[0] * MM, centroid[1] * MM, centroid[2] * MM],
+		centroid: [(middle[0] + centroid[0]) * MM, (middle[1] + centroid[1]) * MM, (middle[2] + centroid[2]) * MM],
 		inertia: tensor,
 	};
 }

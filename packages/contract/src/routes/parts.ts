@@ -1,5 +1,5 @@
 import * as yup from "yup";
-import { grantee, id, name, partIds, roleOf, shape, text } from "../shapes";
+import { grantee, hash, id, name, partIds, roleOf, shape, text } from "../shapes";
 import type * as wire from "../wire";
 import { route } from "./route";
 
@@ -59,9 +59,24 @@ export const partsRoutes = {
 		method: "POST",
 		path: "/projects/:id/geometry",
 		action: "project.edit",
-		does: "a STEP file as the request body; answers a job to follow",
+		does: "a STEP file as the request body; answers a job to follow. A file of a name that is here with other content is refused as `same-name` until `same` says whether it takes the other's place or stands beside it",
 		raw: "upload",
-		input: shape({ id, file: text(300).required(), job: id }),
+		input: shape({
+			id,
+			file: text(300).required(),
+			job: id,
+			same: yup
+				.string()
+				.strict()
+				.oneOf(["replace", "beside"] as const),
+		}),
+	}),
+	removeGeometry: route<wire.Undoable<wire.ProjectView>>()({
+		method: "DELETE",
+		path: "/projects/:id/geometry/:hash",
+		action: "project.edit",
+		does: "takes a file out of the project with its parts and what they are made of; can be taken back whole",
+		input: shape({ id, hash }),
 	}),
 	getMesh: route<Uint8Array>()({
 		method: "GET",

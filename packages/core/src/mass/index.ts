@@ -92,7 +92,10 @@ export function totalMass(items: readonly MassItem[]): MassTotal {
 
 function weightedMean(items: readonly MassItem[], weight: (item: MassItem) => number): Vec3 {
 	const whole = sum(items.map(weight));
-	const at = (axis: 0 | 1 | 2): number => sum(items.map((i) => weight(i) * i.solid.centroid[axis])) / whole;
+	// about the first one: far from the origin the differences keep their digits
+	const first = (items[0] as MassItem).solid.centroid;
+	const at = (axis: 0 | 1 | 2): number =>
+		first[axis] + sum(items.map((i) => weight(i) * (i.solid.centroid[axis] - first[axis]))) / whole;
 	return [at(0), at(1), at(2)];
 }
 

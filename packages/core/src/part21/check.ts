@@ -1,4 +1,5 @@
-import { fail, ok, type Result } from "../result";
+import { fail, type Issue, ok, type Result } from "../result";
+import { parametersOf, partNames } from "./parameters";
 import type { Part21 } from "./scan";
 
 /**
@@ -58,7 +59,50 @@ const PARAMETER_COUNTS: Readonly<Record<string, number>> = {
 	PRODUCT_DEFINITION_CONTEXT: 3,
 	PRODUCT_CONTEXT: 3,
 	COLOUR_RGB: 4,
+	STYLED_ITEM: 3,
+	OVER_RIDING_STYLED_ITEM: 4,
+	FACETED_BREP_SHAPE_REPRESENTATION: 3,
+	PRODUCT_DEFINITION_FORMATION_WITH_SPECIFIED_SOURCE: 4,
+	PRODUCT_DEFINITION_WITH_ASSOCIATED_DOCUMENTS: 5,
+	CARTESIAN_TRANSFORMATION_OPERATOR_3D: 6,
+	MEASURE_WITH_UNIT: 2,
+	LENGTH_MEASURE_WITH_UNIT: 2,
 };
+
+/** Those that say where something stands: one parameter too many is as wrong as one too few. */
+const EXACT = new Set([
+	"CARTESIAN_POINT",
+	"DIRECTION",
+	"AXIS2_PLACEMENT_3D",
+	"ITEM_DEFINED_TRANSFORMATION",
+	"MAPPED_ITEM",
+	"REPRESENTATION_MAP",
+	"CONTEXT_DEPENDENT_SHAPE_REPRESENTATION",
+	"SHAPE_DEFINITION_REPRESENTATION",
+	"CIRCLE",
+	"CYLINDRICAL_SURFACE",
+]);
+
+/** Parameters of the parts of complex instances that the reader or the kernel relies on. */
+const PART_COUNTS: Readonly<Record<string, number>> = {
+	REPRESENTATION_RELATIONSHIP: 4,
+	REPRESENTATION_RELATIONSHIP_WITH_TRANSFORMATION: 1,
+	GLOBAL_UNIT_ASSIGNED_CONTEXT: 1,
+	SI_UNIT: 2,
+	CONVERSION_BASED_UNIT: 2,
+	MEASURE_WITH_UNIT: 2,
+	CARTESIAN_TRANSFORMATION_OPERATOR: 4,
+	CARTESIAN_TRANSFORMATION_OPERATOR_3D: 1,
+	B_SPLINE_CURVE: 5,
+	B_SPLINE_CURVE_WITH_KNOTS: 3,
+	RATIONAL_B_SPLINE_CURVE: 1,
+	B_SPLINE_SURFACE: 7,
+	B_SPLINE_SURFACE_WITH_KNOTS: 5,
+	RATIONAL_B_SPLINE_SURFACE: 1,
+};
+
+/** Radii that have to be above zero: entity -> which parameter. */
+const RADII: Readonly<Record<string, number>> = { CIRCLE: 2, CYLINDRICAL_SURFACE: 2, SPHERICAL_SURFACE: 2 };
 
 /** Every reference leads somewhere and every entity that the kernel reads has its parameters. */
 export function checkReferences(file: Part21): Result<null> {
@@ -67,7 +111,8 @@ export function checkReferences(file: Part21): Result<null> {
 		const line = file.lines[index] as number;
 		const name = `#${file.numbers[index]}${type === "" ? "" : ` ${type}`}`;
 		const expected = Object.hasOwn(PARAMETER_COUNTS, type) ? PARAMETER_COUNTS[type] : undefined;
-		if (expected !== undefined && (file.counts[index] as number) < expected) {
+		const count = file.counts[index] as number;
+		if (expected !== undefined && (count < expected || (EXACT.has(type) && count !== expected))) {
 			return fail({
 				code: "missing-parameter",
 				line,
@@ -76,12 +121,33 @@ export function checkReferences(file: Part21): Result<null> {
 				expected: String(expected),
 			});
 		}
+		const wrong = (type === "" ? wrongPart(file, index) : null) ?? badRadius(file, index, type);
+		if (wrong !== null) return fail({ ...wrong, line, path: name });
 		for (let r = file.refStarts[index] as number; r < (file.refStarts[index + 1] as number); r++) {
 			const target = file.refs[r] as number;
 			if (!file.byNumber.has(target)) return fail({ code: "dangling-reference", line, path: name, actual: `#${target}` });
 		}
 	}
 	return ok(null);
+}
+
+/** The first part of a complex instance with too few parameters. */
+function wrongPart(file: Part21, index: number): Issue | null {
+	for (const part of partNames(file, index)) {
+		const expected = Object.hasOwn(PART_COUNTS, part) ? PART_COUNTS[part] : undefined;
+		const actual = expected === undefined ? 0 : parametersOf(file, index, part).length;
+		if (expected !== undefined && actual !== expected) return { code: "missing-parameter", actual, expected: String(expected) };
+	}
+	return null;
+}
+
+function badRadius(file: Part21, index: number, type: string): Issue | null {
+	const at = Object.hasOwn(RADII, type) ? RADII[type] : undefined;
+	if (at === undefined) return null;
+	const radius = parametersOf(file, index)[at];
+	const value = radius?.kind === "typed" ? radius.items[0] : radius;
+	if (value?.kind === "number" && value.value > 0) return null;
+	return { code: "bad-radius", actual: value?.kind === "number" ? value.value : "nothing", expected: "above zero" };
 }
 
 /**

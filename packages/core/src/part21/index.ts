@@ -4,9 +4,8 @@ import { checkReferences, reachable } from "./check";
 import { readModel, type StepModel } from "./model";
 import { type Part21, scanPart21 } from "./scan";
 
-export type { StepModel, StepProduct, StepSolid } from "./model";
-
-const MAX_OCCURRENCES = 50_000;
+export type { LeftOut, StepModel, StepProduct, StepSolid } from "./model";
+export { inWords as leftOutInWords } from "./tree";
 
 /**
  * Reads names, tree, placements, colours and units of a STEP file, and refuses what would crash or mislead a kernel:
@@ -24,9 +23,6 @@ export function readStep(text: string): Result<StepModel> {
 	if (!geometry.ok) return geometry;
 	const numbers = checkNumbers(file, model.value);
 	if (!numbers.ok) return numbers;
-	if (countOccurrences(model.value) > MAX_OCCURRENCES) {
-		return fail({ code: "too-many-occurrences", expected: `at most ${MAX_OCCURRENCES}` });
-	}
 	return model;
 }
 
@@ -48,20 +44,6 @@ function checkNumbers(file: Part21, model: StepModel): Result<null> {
 		}
 	}
 	return fail({ code: "not-finite-coordinate", line: bad.line, path: entity, actual: bad.token });
-}
-
-/** Number of occurrences without building them: a few levels of doubling make millions. */
-function countOccurrences(model: StepModel): number {
-	const memo = new Map<number, number>();
-	const count = (index: number): number => {
-		const known = memo.get(index);
-		if (known !== undefined) return known;
-		const product = model.products[index];
-		const total = 1 + (product?.children.reduce((n, c) => n + count(c.product), 0) ?? 0);
-		memo.set(index, total);
-		return total;
-	};
-	return model.roots.reduce((n, root) => n + count(root), 0);
 }
 
 /** One product where the tree puts it, in assembly coordinates (metres). */

@@ -1,9 +1,11 @@
 import { compose, IDENTITY, inverse, type Placement } from "../mass";
 import { fail, type Issue, ok, type Result } from "../result";
 import { colours } from "./colour";
-import { parametersOf, partNames, refOf, refsOf, textOf } from "./parameters";
-import { axisPlacement, operatorPlacement } from "./placement";
+import { LEFT_OUT_TYPES } from "./leftout.data";
+import { type Parameter, parametersOf, refOf, refsOf, textOf } from "./parameters";
+import { axisPlacement, isOperator, operatorPlacement } from "./placement";
 import type { Part21 } from "./scan";
+import { checkTree, countOccurrences, hasSolids, inWords, MAX_LEVELS, MAX_OCCURRENCES, tooDeep } from "./tree";
 import { lengthUnit } from "./unit";
 
 /** A solid of a product, by its entity number, placed inside the product. Translations in metres. */
@@ -26,8 +28,13 @@ export type StepProduct = {
 	readonly children: readonly StepChild[];
 };
 
+/** A body of the file that is no solid and so weighs nothing: surfaces, wires, points, triangles. */
+export type LeftOut = { readonly entity: number; readonly name: string; readonly what: string };
+
 export type StepModel = {
 	readonly products: readonly StepProduct[];
+	/** Named, never dropped in silence. */
+	readonly leftOut: readonly LeftOut[];
 	readonly roots: readonly number[];
 	/** Metres in the length unit of the (first) context, for the record. */
 	readonly lengthUnit: number;
@@ -45,6 +52,8 @@ class ModelReader {
 	/** Representation entity -> representations that stand for the same thing (plain relationships). */
 	private readonly relatives = new Map<number, number[]>();
 	private readonly colours: ReadonlyMap<number, string>;
+	private readonly units = new Map<number, number>();
+	private usagesOf: ReadonlyMap<string, readonly number[]> | null = null;
 	private issue: Issue | null = null;
 
 	constructor(private readonly file: Part21) {
@@ -72,6 +81,7 @@ class ModelReader {
 		const definitions = this.all("PRODUCT_DEFINITION", "PRODUCT_DEFINITION_WITH_ASSOCIATED_DOCUMENTS");
 		const shapes = this.shapesByDefinition();
 		const placed = this.placementsByOccurrence(shapes);
+		const usages = this.usages(shapes);
 
 		const drafts: { index: number; id: string; name: string; solids: StepSolid[]; children: StepChild[] }[] = [];
 		const indexOf = new Map<number, number>();
@@ -84,28 +94,47 @@ class ModelReader {
 				index: drafts.length,
 				id: textOf(id),
 				name: textOf(name) || textOf(id) || `#${this.number(i)}`,
-				solids: (shapes.get(this.number(i)) ?? []).flatMap((rep) => this.solidsOf(rep, IDENTITY, new Set())),
+				solids: (shapes.get(this.number(i)) ?? []).flatMap((rep) =>
+					this.solidsOf(rep, IDENTITY, new Set(), usages.childShapes.get(this.number(i)) ?? NOTHING),
+				),
 				children: [],
 			});
 		}
 		const used = new Set<number>();
+		// usages that no relationship places: harmless where nothing of them has a shape
+		const unplaced: { readonly usage: number; readonly child: number }[] = [];
 		for (const i of this.all("NEXT_ASSEMBLY_USAGE_OCCURRENCE")) {
 			const [id, name, , parent, child] = parametersOf(file, i);
 			const from = indexOf.get(refOf(parent));
 			const to = indexOf.get(refOf(child));
-			if (from === undefined || to === undefined) continue;
+			if (from === undefined || to === undefined) {
+				this.refuse(i, "a product that the file does not define", "the definitions of parent and child");
+				continue;
+			}
 			const target = drafts[to] as (typeof drafts)[number];
-			const placement = placed.get(this.number(i)) ?? IDENTITY;
-			drafts[from]?.children.push({ name: textOf(name) || textOf(id) || target.name, product: to, placement });
+			const placement = placed.get(this.number(i)) ?? this.mappedUsage(i, shapes) ?? null;
+			if (placement === null) unplaced.push({ usage: i, child: to });
+			drafts[from]?.children.push({
+				name: textOf(name) || textOf(id) || target.name,
+				product: to,
+				placement: placement ?? IDENTITY,
+			});
 			used.add(to);
 		}
 		const wrong = checkTree(drafts);
 		if (wrong !== null) return fail(wrong);
+		for (const { usage, child } of unplaced)
+			if (hasSolids(drafts, child)) this.refuse(usage, "a part that no relationship places", "where it stands in its assembly");
 		this.adoptOrphans(drafts);
-		if (this.issue !== null) return fail(this.issue);
 		const roots = drafts.filter((d) => !used.has(d.index) && (d.solids.length > 0 || d.children.length > 0)).map((d) => d.index);
-		if (!drafts.some((d) => d.solids.length > 0)) return fail({ code: "no-solids" });
-		return ok({ products: drafts, roots, lengthUnit: this.firstUnit() });
+		if (countOccurrences(drafts, roots) > MAX_OCCURRENCES)
+			return fail({ code: "too-many-occurrences", expected: `at most ${MAX_OCCURRENCES}` });
+		const unit = this.issue === null ? this.fileUnit() : null;
+		if (this.issue !== null) return fail(this.issue);
+		const leftOut = this.leftOut();
+		if (!drafts.some((d) => d.solids.length > 0))
+			return fail({ code: "no-solids", ...(leftOut.length === 0 ? {} : { actual: inWords(leftOut) }) });
+		return ok({ products: drafts, roots, leftOut, lengthUnit: unit as number });
 	}
 
 	/** Solids that no product claims become products of their own, so that none is lost silently. */
@@ -148,23 +177,96 @@ class ModelReader {
 			const relationIndex = file.byNumber.get(refOf(relation));
 			if (occurrence === undefined || relationIndex === undefined) continue;
 			const [, , rep1, rep2] = parametersOf(file, relationIndex, "REPRESENTATION_RELATIONSHIP");
-			const operator = refOf(parametersOf(file, relationIndex, "REPRESENTATION_RELATIONSHIP_WITH_TRANSFORMATION")[0]);
-			const operatorIndex = file.byNumber.get(operator);
-			if (operatorIndex === undefined) continue;
-			const [, , item1, item2] = parametersOf(file, operatorIndex);
-			const first = axisPlacement(file, refOf(item1), this.unitOf(refOf(rep1)));
-			const second = axisPlacement(file, refOf(item2), this.unitOf(refOf(rep2)));
+			const [by] = parametersOf(file, relationIndex, "REPRESENTATION_RELATIONSHIP_WITH_TRANSFORMATION");
+			const operatorIndex = file.byNumber.get(refOf(by));
+			if (operatorIndex === undefined) {
+				this.refuse(
+					relationIndex,
+					"a relationship without a transformation",
+					"a REPRESENTATION_RELATIONSHIP_WITH_TRANSFORMATION",
+				);
+				continue;
+			}
+			const placement = this.transformation(operatorIndex, rep1, rep2);
+			if (placement === null) continue;
 			// rep_1 is the child's; some writers turn the pair round, which shows in whose representation it is
 			const nauo = file.byNumber.get(occurrence);
 			const parent = nauo === undefined ? -1 : refOf(parametersOf(file, nauo)[3]);
 			const turned = shapes.get(parent)?.includes(refOf(rep1)) === true && !shapes.get(parent)?.includes(refOf(rep2));
-			placements.set(occurrence, turned ? compose(first, inverse(second)) : compose(second, inverse(first)));
+			placements.set(occurrence, turned ? inverse(placement) : placement);
 		}
 		return placements;
 	}
 
-	/** Solids of one representation, through mapped items. */
-	private solidsOf(representation: number, placement: Placement, above: ReadonlySet<number>): StepSolid[] {
+	/** The motion from one representation to the other: item 2 x inverse(item 1), or what an operator says. */
+	private transformation(index: number, rep1: Parameter | undefined, rep2: Parameter | undefined): Placement | null {
+		const { file } = this;
+		if (isOperator(file, index)) return this.value(operatorPlacement(file, index, this.unitOf(refOf(rep2))));
+		if (file.types[index] !== "ITEM_DEFINED_TRANSFORMATION") {
+			this.refuse(index, "another kind of transformation", "an ITEM_DEFINED_TRANSFORMATION");
+			return null;
+		}
+		const [, , item1, item2] = parametersOf(file, index);
+		const first = this.value(axisPlacement(file, item1, this.unitOf(refOf(rep1))));
+		const second = this.value(axisPlacement(file, item2, this.unitOf(refOf(rep2))));
+		return first === null || second === null ? null : compose(second, inverse(first));
+	}
+
+	/** PRODUCT_DEFINITION -> representations of the products that stand in it by assembly usages. */
+	private usages(shapes: ReadonlyMap<number, readonly number[]>): {
+		readonly childShapes: ReadonlyMap<number, ReadonlySet<number>>;
+	} {
+		const childShapes = new Map<number, Set<number>>();
+		for (const i of this.all("NEXT_ASSEMBLY_USAGE_OCCURRENCE")) {
+			const [, , , parent, child] = parametersOf(this.file, i);
+			const known = childShapes.get(refOf(parent)) ?? new Set();
+			for (const rep of shapes.get(refOf(child)) ?? []) known.add(rep);
+			childShapes.set(refOf(parent), known);
+		}
+		return { childShapes };
+	}
+
+	/** Usages of one child in one parent, in the order of the file. */
+	private siblings(): ReadonlyMap<string, readonly number[]> {
+		if (this.usagesOf !== null) return this.usagesOf;
+		const found = new Map<string, number[]>();
+		for (const i of this.all("NEXT_ASSEMBLY_USAGE_OCCURRENCE")) {
+			const [, , , parent, child] = parametersOf(this.file, i);
+			const key = `${refOf(parent)} ${refOf(child)}`;
+			const list = found.get(key);
+			if (list === undefined) found.set(key, [i]);
+			else list.push(i);
+		}
+		this.usagesOf = found;
+		return found;
+	}
+
+	/** Some writers place a usage by a mapped item in the parent instead of a relationship. One that is unique says where. */
+	private mappedUsage(usage: number, shapes: ReadonlyMap<number, readonly number[]>): Placement | null {
+		const { file } = this;
+		const [, , , parent, child] = parametersOf(file, usage);
+		const ofChild = new Set(shapes.get(refOf(child)) ?? []);
+		const found: Placement[] = [];
+		for (const rep of shapes.get(refOf(parent)) ?? []) {
+			const index = file.byNumber.get(rep);
+			for (const item of index === undefined ? [] : refsOf(parametersOf(file, index)[1])) {
+				const at = file.byNumber.get(item);
+				if (at === undefined || file.types[at] !== "MAPPED_ITEM") continue;
+				const map = this.mapOf(at, rep);
+				if (map !== null && ofChild.has(map.source)) found.push(map.placement);
+			}
+		}
+		const siblings = this.siblings().get(`${refOf(parent)} ${refOf(child)}`) ?? [];
+		return found.length === siblings.length ? (found[siblings.indexOf(usage)] ?? null) : null;
+	}
+
+	/** Solids of one representation, through mapped items; those that assembly usages stand for are theirs. */
+	private solidsOf(
+		representation: number,
+		placement: Placement,
+		above: ReadonlySet<number>,
+		usedBelow: ReadonlySet<number>,
+	): StepSolid[] {
 		const { file } = this;
 		const index = file.byNumber.get(representation);
 		if (index === undefined) return [];
@@ -182,27 +284,28 @@ class ModelReader {
 			if (at === undefined) return [];
 			if (SOLID_TYPES.has(file.types[at] as string)) return [this.solid(at, placement)];
 			if (file.types[at] !== "MAPPED_ITEM") return [];
-			return this.mapped(at, representation, placement, inside);
+			const map = this.mapOf(at, representation);
+			if (map === null || usedBelow.has(map.source)) return [];
+			return this.solidsOf(map.source, compose(placement, map.placement), inside, usedBelow);
 		});
 	}
 
-	private mapped(at: number, representation: number, placement: Placement, inside: ReadonlySet<number>): StepSolid[] {
+	/** What a mapped item shows, and where; null with an issue where that cannot be read. */
+	private mapOf(at: number, representation: number): { readonly source: number; readonly placement: Placement } | null {
 		const { file } = this;
-		const [, map, target] = parametersOf(file, at);
+		const [, map, to] = parametersOf(file, at);
 		const mapIndex = file.byNumber.get(refOf(map));
-		if (mapIndex === undefined) return [];
-		const [origin, source] = parametersOf(file, mapIndex);
-		const from = axisPlacement(file, refOf(origin), this.unitOf(refOf(source)));
-		const targetIndex = file.byNumber.get(refOf(target)) as number;
-		const isOperator = partNames(file, targetIndex).includes("CARTESIAN_TRANSFORMATION_OPERATOR_3D");
-		const to = isOperator
-			? operatorPlacement(file, refOf(target), this.unitOf(representation))
-			: axisPlacement(file, refOf(target), this.unitOf(representation));
-		if (to === null) {
-			this.issue ??= { code: "scaled-placement", line: file.lines[targetIndex] as number, expected: "a placement without scale" };
-			return [];
+		const toIndex = file.byNumber.get(refOf(to));
+		if (mapIndex === undefined || toIndex === undefined || file.types[mapIndex] !== "REPRESENTATION_MAP") {
+			this.refuse(at, "a mapped item without its map", "a REPRESENTATION_MAP and a target");
+			return null;
 		}
-		return this.solidsOf(refOf(source), compose(placement, compose(to, inverse(from))), inside);
+		const [origin, source] = parametersOf(file, mapIndex);
+		const from = this.value(axisPlacement(file, origin, this.unitOf(refOf(source))));
+		const unit = this.unitOf(representation);
+		const target = this.value(isOperator(file, toIndex) ? operatorPlacement(file, toIndex, unit) : axisPlacement(file, to, unit));
+		if (from === null || target === null) return null;
+		return { source: refOf(source), placement: compose(target, inverse(from)) };
 	}
 
 	private solid(index: number, placement: Placement): StepSolid {
@@ -221,17 +324,56 @@ class ModelReader {
 		return found.size === 1 ? ([...found][0] as string) : null;
 	}
 
+	/** Metres in the unit of a representation; an issue where it has none. */
 	private unitOf(representation: number): number {
+		const known = this.units.get(representation);
+		if (known !== undefined) return known;
 		const index = this.file.byNumber.get(representation);
-		return (index === undefined ? null : lengthUnit(this.file, refOf(parametersOf(this.file, index)[2]))) ?? 1e-3;
+		const unit =
+			this.value(lengthUnit(this.file, index === undefined ? undefined : parametersOf(this.file, index)[2])) ?? Number.NaN;
+		this.units.set(representation, unit);
+		return unit;
 	}
 
-	private firstUnit(): number {
-		for (const i of this.all("ADVANCED_BREP_SHAPE_REPRESENTATION", "SHAPE_REPRESENTATION", "FACETED_BREP_SHAPE_REPRESENTATION")) {
-			const unit = lengthUnit(this.file, refOf(parametersOf(this.file, i)[2]));
-			if (unit !== null) return unit;
+	/** The unit of the representations that hold solids; the kernel would take millimetres where none is said. */
+	private fileUnit(): number {
+		let first: number | null = null;
+		for (const i of this.all("ADVANCED_BREP_SHAPE_REPRESENTATION", "FACETED_BREP_SHAPE_REPRESENTATION", "SHAPE_REPRESENTATION")) {
+			const items = refsOf(parametersOf(this.file, i)[1]);
+			const solid = items.some((item) => SOLID_TYPES.has(this.file.types[this.file.byNumber.get(item) ?? -1] ?? ""));
+			if (solid) first ??= this.unitOf(this.number(i));
+			if (solid) this.unitOf(this.number(i));
 		}
-		return 1e-3;
+		if (first === null && this.all(...SOLID_TYPES).length > 0) this.issue ??= { code: "no-length-unit" };
+		return first ?? Number.NaN;
+	}
+
+	/** Bodies that are no solids, once each; what makes up another one counts with it. */
+	private leftOut(): readonly LeftOut[] {
+		const found = this.all(...Object.keys(LEFT_OUT_TYPES)).map((i) => ({
+			entity: this.number(i),
+			name: textOf(parametersOf(this.file, i)[0]),
+			what: LEFT_OUT_TYPES[this.file.types[i] as string] as string,
+		}));
+		const inside = new Set(
+			found.flatMap((f) => {
+				const index = this.file.byNumber.get(f.entity) as number;
+				return [...this.file.refs.slice(this.file.refStarts[index], this.file.refStarts[index + 1])];
+			}),
+		);
+		return found.filter((f) => !inside.has(f.entity));
+	}
+
+	/** The value, or null with its issue kept: the first one refuses the file. */
+	private value<T>(result: Result<T>): T | null {
+		if (result.ok) return result.value;
+		this.issue ??= result.issues[0] ?? null;
+		return null;
+	}
+
+	private refuse(index: number, actual: string, expected: string): void {
+		const at = { line: this.file.lines[index] as number, path: `#${this.number(index)} ${this.file.types[index]}`.trim() };
+		this.issue ??= { code: "bad-placement", ...at, actual, expected };
 	}
 
 	private relate(a: number, b: number): void {
@@ -255,38 +397,4 @@ class ModelReader {
 	}
 }
 
-/** Deeper than any real assembly; what follows may then walk the tree by plain recursion. */
-const MAX_LEVELS = 500;
-
-function tooDeep(): Issue {
-	return { code: "too-many-occurrences", expected: `at most ${MAX_LEVELS} levels` };
-}
-
-/** The first loop of products by its names, or a nesting without end in sight. Without recursion. */
-function checkTree(products: readonly { readonly name: string; readonly children: readonly StepChild[] }[]): Issue | null {
-	const state = new Uint8Array(products.length);
-	/** Levels below and including each product, known once it is left. */
-	const levels = new Int32Array(products.length);
-	for (let root = 0; root < products.length; root++) {
-		const stack = state[root] === 0 ? [{ at: root, next: 0 }] : [];
-		if (stack.length > 0) state[root] = 1;
-		while (stack.length > 0) {
-			const top = stack[stack.length - 1] as { at: number; next: number };
-			const child = products[top.at]?.children[top.next++];
-			if (child === undefined) {
-				state[top.at] = 2;
-				levels[top.at] = 1 + (products[top.at]?.children ?? []).reduce((n, c) => Math.max(n, levels[c.product] as number), 0);
-				if ((levels[top.at] as number) > MAX_LEVELS) return tooDeep();
-				stack.pop();
-			} else if (state[child.product] === 1) {
-				const from = stack.findIndex((s) => s.at === child.product);
-				const names = [...stack.slice(from).map((s) => s.at), child.product].map((p) => products[p]?.name ?? "");
-				return { code: "assembly-loop", actual: names.join(" → ") };
-			} else if (state[child.product] === 0) {
-				state[child.product] = 1;
-				stack.push({ at: child.product, next: 0 });
-			}
-		}
-	}
-	return null;
-}
+const NOTHING: ReadonlySet<number> = new Set();

@@ -86,6 +86,13 @@ describe("files that must not reach a kernel", () => {
 		expect(code(text)).toBe(expected);
 	});
 
+	it("every refusal of a file ends by saying that nothing came of it", () => {
+		for (const text of ["hello", NESTED.slice(0, 9000), NESTED.replace("VECTOR('',#39,60.)", "VECTOR('',#39)")]) {
+			const result = readStep(text);
+			expect(result.ok ? "" : result.issues.map(describeIssue).join(" ")).toMatch(/Nothing was imported\.$/);
+		}
+	});
+
 	it("names the solid with the bad coordinate, and the line", () => {
 		const result = readStep(MOUNT.replace("(-60.,-90.,0.)", "(-60.,NaN,0.)"));
 		const issue = result.ok ? undefined : result.issues[0];

@@ -99,6 +99,7 @@ class Scanner {
 			const issue = this.instance();
 			if (issue !== null) return fail(issue);
 		}
+		if (this.types.length === 0) return fail({ code: "empty-data", line: this.line });
 		if (!/END-ISO-10303-21\s*;/.test(this.text.slice(this.at))) return this.truncated("END-ISO-10303-21");
 		this.refStarts.push(this.refs.length);
 		return ok({

@@ -37,15 +37,27 @@ const SENTENCES: Readonly<Record<string, (issue: Issue) => string>> = {
 		`“${i.actual}” is no address of the web; one begins with https:// or http://. Other places fit into the title.`,
 	"not-as-seen": (i) => `The draft of “${i.actual}” is not what you saw any more. Look at it once more, then publish.`,
 	"undo-approval": (i) => `“${i.actual}” asks for a second person, so this is proposed again rather than brought back.`,
-	"not-step": () => "This is not a STEP file: it does not begin with ISO-10303-21.",
-	truncated: (i) => `The file ends early, at line ${i.line}: ${i.expected} is missing. Export it again.`,
-	"dangling-reference": (i) => `Line ${i.line}: ${i.path} refers to ${i.actual}, which the file does not contain.`,
-	"missing-parameter": (i) => `Line ${i.line}: ${i.path} has ${i.actual} parameters, ${i.expected} are needed.`,
+	"not-step": () => "This is not a STEP file: it does not begin with ISO-10303-21. Nothing was imported.",
+	truncated: (i) => `The file ends early, at line ${i.line}: ${i.expected} is missing. Export it again. Nothing was imported.`,
+	"dangling-reference": (i) =>
+		`Line ${i.line}: ${i.path} refers to ${i.actual}, which the file does not contain. Nothing was imported.`,
+	"missing-parameter": (i) =>
+		`Line ${i.line}: ${i.path} has ${i.actual} parameters, ${i.expected} are needed. Nothing was imported.`,
 	"assembly-loop": (i) => `The assembly contains itself: ${i.actual}. Nothing was imported.`,
-	"no-solids": () => "The file holds no solid, so nothing has a volume. Export solids (not surfaces or wires).",
+	"no-solids": (i) =>
+		`The file holds no solid, so nothing has a volume${i.actual === undefined ? "" : ` (it holds ${i.actual})`}. Export solids (not surfaces or wires). Nothing was imported.`,
+	"bad-placement": (i) =>
+		`${i.line === undefined ? "" : `Line ${i.line}: `}${i.path ?? "a placement"} has ${i.actual} where ${i.expected} belongs, so it is not known where its part stands. Nothing was imported.`,
+	"bad-radius": (i) => `Line ${i.line}: ${i.path} has the radius ${i.actual}; it must be ${i.expected}. Nothing was imported.`,
+	"no-length-unit": (i) =>
+		`${i.line === undefined ? "" : `Line ${i.line}: `}the file does not say in which unit its lengths are${i.path === undefined ? "" : ` (${i.path})`}. Export it with its unit. Nothing was imported.`,
+	"unknown-length-unit": (i) =>
+		`Line ${i.line}: ${i.path} measures lengths by ${i.actual}, which is not known. Export the file in millimetres. Nothing was imported.`,
+	"empty-data": (i) =>
+		`The DATA section, at line ${i.line}, is empty: the file holds no geometry. Export it again. Nothing was imported.`,
 	"not-finite-coordinate": (i) =>
 		`Line ${i.line}: a coordinate of ${i.path} is “${i.actual}”, not a number. Nothing was imported.`,
-	syntax: (i) => `Line ${i.line}: ${i.expected} was expected, “${i.actual}” was found.`,
+	syntax: (i) => `Line ${i.line}: ${i.expected} was expected, “${i.actual}” was found. Nothing was imported.`,
 	"solid-failed": (i) => `The solid ${i.path} could not be read: ${i.actual}. Nothing was imported.`,
 	"open-shell": (i) => `The solid ${i.path} is not closed, so it has no volume. Nothing was imported.`,
 	"time-limit": (i) => `Reading took longer than ${i.expected} and was stopped. Nothing was imported.`,
@@ -61,8 +73,10 @@ const SENTENCES: Readonly<Record<string, (issue: Issue) => string>> = {
 	"nothing-changed": (i) => `Nothing differs from ${i.actual}, so there is nothing to publish.`,
 	"nothing-behind": () => "None of these parts stands on an older revision.",
 	"not-published": (i) => `“${i.actual}” has no published revision to copy yet.`,
-	"empty-file": (i) => `“${i.actual}” is empty (0 bytes). Export it again.`,
-	"already-imported": (i) => `“${i.actual}” is in this project already, byte for byte.`,
+	"empty-file": (i) => `“${i.actual}” is empty (0 bytes). Export it again. Nothing was taken in.`,
+	"same-name": (i) =>
+		`This project has a file “${i.actual}” already, with other content. Say whether this one takes its place or stands beside it. Nothing was imported yet.`,
+	"already-imported": (i) => `“${i.actual}” is in this project already, byte for byte. Nothing was imported again.`,
 	"upload-broken": () => "The file did not arrive whole. Nothing was stored; send it again.",
 	"upload-refused": (i) => `The file was not taken. It needs ${i.expected}.`,
 	interrupted: () => "The server stopped in the middle. Nothing was imported; start it again.",
@@ -94,10 +108,11 @@ const SENTENCES: Readonly<Record<string, (issue: Issue) => string>> = {
 	"not-a-backup": (i) => `${i.path} is not a whole backup of Alvek: ${i.actual}. Nothing was changed.`,
 	"no-data": (i) => `There is no data folder at ${i.actual}. Set ALVEK_DATA to where it lies.`,
 	"reference-loop": (i) => `Line ${i.line}: ${i.path} contains itself. Nothing was imported.`,
-	"duplicate-entity": (i) => `Line ${i.line}: ${i.actual} is defined twice. Export the file again.`,
-	"too-many-occurrences": (i) => `The assembly unfolds into more occurrences than can be shown (${i.expected}).`,
+	"duplicate-entity": (i) => `Line ${i.line}: ${i.actual} is defined twice. Export the file again. Nothing was imported.`,
+	"too-many-occurrences": (i) =>
+		`The assembly unfolds into more occurrences than can be shown (${i.expected}). Nothing was imported.`,
 	"scaled-placement": (i) =>
-		`Line ${i.line}: a part is placed with a scale, which would change its mass. Export it in its true size.`,
+		`Line ${i.line}: a part is placed with a scale, which would change its mass. Export it in its true size. Nothing was imported.`,
 	"too-long": (i) => `${i.path === "name" ? "The name" : `“${i.path}”`} is too long: ${i.actual} characters; use ${i.expected}.`,
 	"name-missing": () => "A name is needed.",
 	"unknown-property": (i) => `There is no property “${i.actual ?? i.path}”.`,

@@ -12,6 +12,8 @@ export type Blobs = {
 	receive(stream: Readable, limit: number, expected: number | null): Promise<Result<{ hash: string; size: number }>>;
 	/** @throws Fault `file-missing`, or `file-damaged` when the content is not what its name says */
 	read(hash: string): Promise<Buffer>;
+	/** Deletes a file that was received and refused; whoever asks has made sure that nothing names it. */
+	discard(hash: string): Promise<void>;
 	/** Deletes what nothing names: files of imports that were refused. Only while nothing is being received. */
 	sweep(known: ReadonlySet<string>): Promise<void>;
 };
@@ -91,6 +93,7 @@ export async function openBlobs(dir: string): Promise<Blobs> {
 				await rm(temporary, { force: true });
 			}
 		},
+		discard: (hash) => rm(pathOf(hash), { force: true }),
 		read: (hash) => readBlob(dir, hash),
 		async sweep(known) {
 			for (const folder of await readdir(dir)) {

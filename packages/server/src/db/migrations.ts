@@ -279,6 +279,9 @@ const MIGRATIONS: readonly { readonly name: string; readonly statements: readonl
 			`UPDATE project SET forward_by = (SELECT e.actor FROM event e WHERE e.subject_kind = 'project' AND e.subject_id = project.id
 				AND e.action = 'project.following' AND json_extract(e.changeset, '$.after.forward') IS NOT NULL ORDER BY e.seq DESC LIMIT 1)
 				WHERE forward <> 'none'`,
+			// bodies of a file that are no solids, by name; and why a solid's volume may not be what was drawn
+			`ALTER TABLE import ADD COLUMN left_out TEXT NOT NULL DEFAULT '[]'`,
+			`ALTER TABLE body ADD COLUMN doubt TEXT`,
 			// the last step of a page's queue that a draft has taken, so that one that comes twice counts once
 			`CREATE TABLE draft_client (material_id TEXT NOT NULL REFERENCES material(id) ON DELETE CASCADE, person_id TEXT NOT NULL REFERENCES person(id),
 				client TEXT NOT NULL, step INTEGER NOT NULL, at TEXT NOT NULL, PRIMARY KEY (material_id, person_id, client))`,

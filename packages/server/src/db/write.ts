@@ -112,6 +112,15 @@ export type Inverse =
 			readonly set: string | null;
 	  }
 	| {
+			readonly kind: "geometry";
+			readonly project: string;
+			readonly hash: string;
+			/** The project, deleted and nobody's, in which what was taken out lies. */
+			readonly aside: string;
+			/** Whether undoing brings it back or takes it out. */
+			readonly back: boolean;
+	  }
+	| {
 			readonly kind: "drafts";
 			/** Drafts of one person on many materials; null: none. */
 			readonly expect: readonly (DraftState | null)[];

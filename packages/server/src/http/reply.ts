@@ -25,6 +25,8 @@ const STATUS: Readonly<Record<string, number>> = {
 	locked: 409,
 	"locked-by": 409,
 	"in-use": 409,
+	"same-name": 409,
+	"already-imported": 409,
 	"merge-moved": 409,
 	"library-taken": 409,
 	"group-taken": 409,

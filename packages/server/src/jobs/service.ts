@@ -1,13 +1,15 @@
 import type { Readable } from "node:stream";
-import { type JobView, packMeshes, UPLOAD_LIMIT_BYTES } from "@alvek/contract";
-import { fail, type Issue, ok, type Result } from "@alvek/core/result";
+import { type JobView, packMeshes, type RouteInput, UPLOAD_LIMIT_BYTES } from "@alvek/contract";
+import { describeIssue, fail, type Issue, ok, type Result } from "@alvek/core/result";
 import { may } from "@alvek/core/rights";
 import type { Kernel, StepGeometry } from "@alvek/kernel";
 import type { Blobs } from "../db/blobs";
 import type { Sql } from "../db/connection";
 import { faultOf } from "../db/faults";
 import { authoriseProject } from "../db/rights";
-import { type Context, inWrite, recordEvent } from "../db/write";
+import { type AssignmentState, type Context, inWrite, recordEvent } from "../db/write";
+import { assignmentStates, setAssignments } from "../parts/assignments";
+import { takeOut } from "../parts/files";
 import { giveDefault } from "../parts/following";
 import { insertGeometry } from "../parts/store";
 import { type Report, reportToConsole } from "../runtime/report";
@@ -27,7 +29,7 @@ export type Upload = { readonly stream: Readable; readonly length: number | null
 export type Jobs = {
 	/** Work that a crash cut off is named as such; nothing of it was ever visible. */
 	interruptLeftovers(): Promise<void>;
-	importGeometry(ctx: Context, input: { id: string; file: string; job: string }, upload: Upload): Promise<Result<JobView>>;
+	importGeometry(ctx: Context, input: RouteInput<"importGeometry">, upload: Upload): Promise<Result<JobView>>;
 	getJob(ctx: Context, input: { id: string }): Promise<Result<JobView>>;
 	cancelJob(ctx: Context, input: { id: string }): Promise<Result<JobView>>;
 	/** Resolves when nothing runs any more. */
@@ -35,7 +37,10 @@ export type Jobs = {
 };
 
 export function createJobs(sql: Sql, blobs: Blobs, kernel: Kernel, report: Report = reportToConsole): Jobs {
-	const running = new Map<string, { controller: AbortController; done: Promise<void>; progress: number; stage: string }>();
+	const running = new Map<
+		string,
+		{ controller: AbortController; done: Promise<void>; progress: number; stage: string; reads: string }
+	>();
 
 	/** Jobs whose end is not written yet. */
 	const ended = new Map<string, { state: JobView["state"]; issues: readonly Issue[] }>();
@@ -57,7 +62,8 @@ export function createJobs(sql: Sql, blobs: Blobs, kernel: Kernel, report: Repor
 			state: end?.state ?? row.state,
 			progress: live?.progress ?? row.progress,
 			stage: live?.stage ?? row.stage,
-			issues: end?.issues ?? (JSON.parse(row.issues) as Issue[]),
+			// with their sentences, as everywhere
+			issues: (end?.issues ?? (JSON.parse(row.issues) as Issue[])).map((i) => ({ ...i, message: describeIssue(i) })),
 		});
 	};
 
@@ -86,7 +92,7 @@ export function createJobs(sql: Sql, blobs: Blobs, kernel: Kernel, report: Repor
 
 	const runImport = async (
 		ctx: Context,
-		input: { id: string; file: string; job: string },
+		input: RouteInput<"importGeometry">,
 		blob: { hash: string; size: number },
 	): Promise<void> => {
 		const entry = running.get(input.job);
@@ -118,7 +124,33 @@ export function createJobs(sql: Sql, blobs: Blobs, kernel: Kernel, report: Repor
 			await finish(input.job, "failed", [issue], ctx.now());
 		} finally {
 			running.delete(input.job);
+			await discardUnnamed(blob.hash).catch((cause) => report("a refused file could not be deleted", cause));
 		}
+	};
+
+	/** Why this file is not brought in; null: it is. */
+	const refusal = async (
+		input: RouteInput<"importGeometry">,
+		hash: string,
+		size: number,
+	): Promise<ReturnType<typeof fail> | null> => {
+		if (size === 0) return fail({ code: "empty-file", actual: input.file, expected: "a STEP file with content" });
+		const here = await sql.all<{ file: string; geometry_hash: string }>(
+			"SELECT file, geometry_hash FROM import WHERE project_id = $project",
+			{ project: input.id },
+		);
+		const reading = [...running.values()].some((r) => r.reads === `${input.id} ${hash}`);
+		if (reading || here.some((i) => i.geometry_hash === hash)) return alreadyHere(input.file);
+		const twin = here.find((i) => i.file.toLowerCase() === input.file.toLowerCase());
+		return twin !== undefined && input.same === undefined
+			? fail({ code: "same-name", actual: twin.file, choices: ["replace", "beside"] })
+			: null;
+	};
+
+	/** Deletes an upload that came to nothing, unless something else names the same bytes, or is about to. */
+	const discardUnnamed = async (hash: string): Promise<void> => {
+		const named = await sql.one("SELECT 1 AS x FROM blob WHERE hash = $hash", { hash });
+		if (named === null && ![...running.values()].some((r) => r.reads.endsWith(` ${hash}`))) await blobs.discard(hash);
 	};
 
 	return {
@@ -137,13 +169,12 @@ export function createJobs(sql: Sql, blobs: Blobs, kernel: Kernel, report: Repor
 			}
 			const blob = await blobs.receive(upload.stream, UPLOAD_LIMIT_BYTES, upload.length);
 			if (!blob.ok) return blob;
-			if (blob.value.size === 0) return fail({ code: "empty-file", actual: input.file, expected: "a STEP file with content" });
-			const known = await sql.one("SELECT 1 AS x FROM import WHERE project_id = $project AND geometry_hash = $hash", {
-				project: input.id,
-				hash: blob.value.hash,
-			});
-			if (known !== null)
-				return fail({ code: "already-imported", actual: input.file, expected: "a file that is not in this project yet" });
+			const { hash, size } = blob.value;
+			const refused = await refusal(input, hash, size);
+			if (refused !== null) {
+				await discardUnnamed(hash);
+				return refused;
+			}
 			const created = await inWrite(ctx, async (tx) => {
 				const taken = await tx.one("SELECT 1 AS x FROM job WHERE id = $id", { id: input.job });
 				if (taken !== null) return fail({ code: "id-taken", expected: "a new id" });
@@ -155,7 +186,8 @@ export function createJobs(sql: Sql, blobs: Blobs, kernel: Kernel, report: Repor
 				return ok(null);
 			});
 			if (!created.ok) return created;
-			const entry = { controller: new AbortController(), done: Promise.resolve(), progress: 0, stage: "waiting" };
+			const reads = `${input.id} ${hash}`;
+			const entry = { controller: new AbortController(), done: Promise.resolve(), progress: 0, stage: "waiting", reads };
 			running.set(input.job, entry);
 			entry.done = runImport(ctx, input, blob.value);
 			return view(ctx, input.job);
@@ -175,11 +207,60 @@ export function createJobs(sql: Sql, blobs: Blobs, kernel: Kernel, report: Repor
 	};
 }
 
+const alreadyHere = (file: string) =>
+	fail({ code: "already-imported", actual: file, expected: "a file that is not in this project yet" });
+
+type Carried = { readonly name: string; readonly productId: string; readonly state: AssignmentState };
+
+/** Takes the files of this name out; what their parts were made of, by name and number. */
+async function replacedBy(ctx: Context, sql: Sql, input: RouteInput<"importGeometry">): Promise<Result<readonly Carried[]>> {
+	const files = await sql.all<{ hash: string }>(
+		"SELECT geometry_hash AS hash FROM import WHERE project_id = $project AND lower(file) = lower($file)",
+		{ project: input.id, file: input.file },
+	);
+	const carried: Carried[] = [];
+	for (const { hash } of files) {
+		const parts = await sql.all<{ id: string; name: string; productId: string }>(
+			"SELECT id, name, product_id AS productId FROM part WHERE project_id = $project AND geometry_hash = $hash",
+			{ project: input.id, hash },
+		);
+		const states = await assignmentStates(
+			sql,
+			parts.map((p) => p.id),
+		);
+		for (const [i, part] of parts.entries()) carried.push({ ...part, state: states[i] as AssignmentState });
+		const out = await takeOut(ctx, sql, input.id, hash);
+		if (!out.ok) return out;
+	}
+	return ok(carried);
+}
+
+/** Parts of the same name and number are made of the same as before, where there is one of each only. */
+async function carryMaterials(sql: Sql, project: string, hash: string, carried: readonly Carried[]): Promise<void> {
+	if (carried.length === 0) return;
+	const parts = await sql.all<{ id: string; name: string; productId: string }>(
+		"SELECT id, name, product_id AS productId FROM part WHERE project_id = $project AND geometry_hash = $hash",
+		{ project, hash },
+	);
+	const keyOf = (p: { name: string; productId: string }): string => `${p.productId}\n${p.name}`;
+	const only = <T extends { name: string; productId: string }>(list: readonly T[]): Map<string, T> => {
+		const counts = new Map<string, number>();
+		for (const p of list) counts.set(keyOf(p), (counts.get(keyOf(p)) ?? 0) + 1);
+		return new Map(list.filter((p) => counts.get(keyOf(p)) === 1).map((p) => [keyOf(p), p]));
+	};
+	const before = only(carried);
+	const states = [...only(parts)].flatMap(([key, part]) => {
+		const state = before.get(key)?.state;
+		return state === undefined ? [] : [{ ...state, part: part.id }];
+	});
+	await setAssignments(sql, states);
+}
+
 /** All rows of an import in one transaction, or none. */
 async function storeImport(
 	ctx: Context,
 	blobs: Blobs,
-	input: { id: string; file: string },
+	input: RouteInput<"importGeometry">,
 	blob: { hash: string; size: number },
 	geometry: StepGeometry,
 	signal: AbortSignal,
@@ -190,6 +271,14 @@ async function storeImport(
 		const project = await authoriseProject(ctx, sql, input.id, "project.edit");
 		if (!project.ok) return project;
 		if (signal.aborted) return fail({ code: "cancelled" });
+		// of two that were begun at once the second one is here already
+		const twin = await sql.one("SELECT 1 AS x FROM import WHERE project_id = $project AND geometry_hash = $hash", {
+			project: input.id,
+			hash: blob.hash,
+		});
+		if (twin !== null) return alreadyHere(input.file);
+		const replaced = input.same === "replace" ? await replacedBy(ctx, sql, input) : ok([]);
+		if (!replaced.ok) return replaced;
 		const parts = await insertGeometry(ctx, sql, {
 			project: input.id,
 			file: input.file,
@@ -199,13 +288,14 @@ async function storeImport(
 			meshSize: meshes.length,
 			geometry,
 		});
+		await carryMaterials(sql, input.id, blob.hash, replaced.value);
 		await giveDefault(sql, input.id);
 		await recordEvent(ctx, sql, {
 			action: "project.import",
 			kind: "project",
 			subject: input.id,
-			changeset: { file: input.file, hash: blob.hash, parts },
-			inverse: null,
+			changeset: { file: input.file, hash: blob.hash, parts, leftOut: geometry.model.leftOut.length },
+			inverse: { kind: "geometry", project: input.id, hash: blob.hash, aside: ctx.newId(), back: false },
 		});
 		return ok(null);
 	});

@@ -13,6 +13,7 @@ import { authorisePlace } from "../materials/access";
 import type { Finding } from "../materials/finding";
 import { draftOf, materialById } from "../materials/store";
 import { assignmentStates, setAssignments } from "./assignments";
+import { removeGeometry } from "./files";
 import { confirmDefault, setDefault, setFollowing } from "./following";
 import { createLocal, getProjectRevision, giveUpLocal, promoteLocal } from "./local";
 
@@ -35,6 +36,7 @@ export function partServices(blobs: Blobs, finding: Finding) {
 		createLocal: (ctx: Context, input: RouteInput<"createLocal">) => createLocal(ctx, finding, input),
 		promoteLocal: (ctx: Context, input: RouteInput<"promoteLocal">) => promoteLocal(ctx, finding, input),
 		giveUpLocal: (ctx: Context, input: RouteInput<"giveUpLocal">) => giveUpLocal(ctx, finding, input),
+		removeGeometry,
 		assign,
 		bringForward,
 		getMesh: (ctx: Context, input: { id: string; hash: string }) => getMesh(ctx, blobs, input),

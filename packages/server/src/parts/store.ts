@@ -31,6 +31,8 @@ export type BodyRecord = {
 	readonly area_m2: number;
 	readonly centroid_m: string;
 	readonly inertia_m5: string;
+	/** Why its volume may not be what was drawn, as JSON; null: nothing speaks against it. */
+	readonly doubt: string | null;
 };
 
 export function bodiesOf(sql: Sql, project: string): Promise<BodyRecord[]> {
@@ -130,9 +132,21 @@ export function followsOf(
 	);
 }
 
-export function importsOf(sql: Sql, project: string): Promise<{ file: string; at: string; geometry_hash: string }[]> {
-	return sql.all("SELECT file, at, geometry_hash FROM import WHERE project_id = $project ORDER BY at", { project });
+export type ImportRecord = {
+	readonly file: string;
+	readonly at: string;
+	readonly geometry_hash: string;
+	readonly left_out: string;
+};
+
+export function importsOf(sql: Sql, project: string): Promise<ImportRecord[]> {
+	return sql.all("SELECT file, at, geometry_hash, left_out FROM import WHERE project_id = $project ORDER BY at, rowid", {
+		project,
+	});
 }
+
+/** Bodies that are named as left out; a file of more is told by its first ones. */
+const MOST_LEFT_OUT = 2000;
 
 /** Everything that a STEP file brings into a project, in one go inside the caller's transaction. */
 export async function insertGeometry(
@@ -160,14 +174,18 @@ export async function insertGeometry(
 		hash,
 		mesh: input.meshHash,
 	});
-	await sql.run("INSERT INTO import (project_id, geometry_hash, file, at) VALUES ($project, $hash, $file, $at)", {
-		project,
-		hash,
-		file: input.file,
-		at,
-	});
+	await sql.run(
+		"INSERT INTO import (project_id, geometry_hash, file, at, left_out) VALUES ($project, $hash, $file, $at, $leftOut)",
+		{
+			leftOut: JSON.stringify(input.geometry.model.leftOut.slice(0, MOST_LEFT_OUT)),
+			project,
+			hash,
+			file: input.file,
+			at,
+		},
+	);
 	const { model, solids } = input.geometry;
-	const measured = new Map(solids.map((s) => [s.entity, s.geometry]));
+	const measured = new Map(solids.map((s) => [s.entity, s]));
 	const first = (await sql.one<{ n: number }>("SELECT COUNT(*) AS n FROM part WHERE project_id = $project", { project }))?.n ?? 0;
 	const all = occurrences(model);
 	const appears = new Set(all.map((o) => o.product));
@@ -196,7 +214,8 @@ export async function insertGeometry(
 	);
 	const bodies = model.products.flatMap((p) =>
 		(partIds.has(p.index) ? p.solids : []).map((s, n) => {
-			const placed = placeSolid(measured.get(s.entity) as SolidGeometry, s.placement);
+			const { geometry, doubt } = measured.get(s.entity) as (typeof solids)[number];
+			const placed = placeSolid(geometry, s.placement);
 			return {
 				part: partIds.get(p.index),
 				n,
@@ -205,12 +224,13 @@ export async function insertGeometry(
 				area: placed.area,
 				centroid: JSON.stringify(placed.centroid),
 				inertia: JSON.stringify(placed.inertia),
+				doubt: doubt === null ? null : JSON.stringify(doubt),
 			};
 		}),
 	);
 	await sql.run(
-		`INSERT INTO body (part_id, n, name, volume_m3, area_m2, centroid_m, inertia_m5)
-		 SELECT value ->> 'part', value ->> 'n', value ->> 'name', value ->> 'volume', value ->> 'area', value ->> 'centroid', value ->> 'inertia'
+		`INSERT INTO body (part_id, n, name, volume_m3, area_m2, centroid_m, inertia_m5, doubt)
+		 SELECT value ->> 'part', value ->> 'n', value ->> 'name', value ->> 'volume', value ->> 'area', value ->> 'centroid', value ->> 'inertia', value ->> 'doubt'
 		 FROM json_each($bodies)`,
 		{ bodies: JSON.stringify(bodies) },
 	);

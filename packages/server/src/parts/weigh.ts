@@ -11,6 +11,7 @@ import {
 	workingOf,
 	workingRule,
 } from "@alvek/core/material";
+import type { LeftOut } from "@alvek/core/part21";
 import { may } from "@alvek/core/rights";
 import type { Sql } from "../db/connection";
 import { type ProjectRecord, readableLibraries } from "../db/rights";
@@ -78,10 +79,16 @@ export async function weighProject(ctx: Context, sql: Sql, project: ProjectRecor
 			area_m2: b.area_m2,
 			centroid_m: JSON.parse(b.centroid_m) as Vec3,
 			inertia_m5: JSON.parse(b.inertia_m5) as Vec3[],
+			doubt: b.doubt === null ? null : (JSON.parse(b.doubt) as ProjectView["solids"][number]["doubt"]),
 		})),
 		totals: totalsView(items, views, money),
 		money,
-		imports: imports.map(({ file, at }) => ({ file, at })),
+		imports: imports.map(({ file, at, geometry_hash, left_out }) => ({
+			file,
+			at,
+			hash: geometry_hash,
+			leftOut: JSON.parse(left_out) as LeftOut[],
+		})),
 		mayShare: may(ctx.actor, "project.share", { kind: "project", role: project.role }) === null,
 		frozen: project.frozen === 1,
 		follows: follows.map(({ library, name, edition, editions }) => {

@@ -6,6 +6,7 @@ import { fitsUnder, groupsOf, setGroup } from "../libraries/groups";
 import { putWorking } from "../libraries/tidy";
 import { freeLinks, readLinks } from "../materials/namelinks";
 import { assignmentStates, setAssignments } from "../parts/assignments";
+import { undoGeometry } from "../parts/files";
 import { putFollow } from "../parts/following";
 import { restoreDraft, setDrafts } from "./drafts";
 
@@ -66,6 +67,8 @@ export async function applyInverse(ctx: Context, sql: Sql, inverse: Inverse): Pr
 			const back = standard === undefined ? {} : { standard: { expect: standard.set, set: standard.expect } };
 			return ok({ ...inverse, ...back, expect: inverse.set, set: inverse.expect });
 		}
+		case "geometry":
+			return undoGeometry(ctx, sql, inverse);
 		case "drafts":
 			return setDrafts(ctx, sql, inverse);
 		case "draft":

@@ -8,8 +8,10 @@ import { Link } from "react-router";
 import { useUnitSet } from "../../stores/preferences";
 import { inUnit, UnitText } from "../../ui/Quantity";
 import { Costs } from "./Costs";
+import { Files } from "./Files";
 import { massText, massWith, rangeOf, totalOf } from "./figures";
 import { OwnMaterial } from "./OwnMaterial";
+import { ShapeDoubts } from "./ShapeDoubts";
 
 /** Mass properties of the selection, or of everything. */
 export function Figures({
@@ -56,6 +58,7 @@ export function Figures({
 					only {total.bodiesWithMass} of {total.bodies} bodies have a mass
 				</p>
 			)}
+			<ShapeDoubts project={project} parts={chosen} />
 			<dl className="mt-[4px]">
 				<Line name="Volume" si={total.volume} quantity="volume" />
 				<Line name="Area" si={total.area} quantity="area" />
@@ -80,11 +83,16 @@ export function Figures({
 							<Inertia key={axes} axes={axes} total={total} />
 						))}
 					</dl>
+					<p className="caption leading-[14px]">
+						About the centre of gravity, along the axes of the file; centres are from its origin. Off-diagonals are the negative
+						products: I<sub>xy</sub> = −∫ x y dm.
+					</p>
 				</>
 			)}
 			<Costs project={project} parts={chosen} />
 			<ForSolver parts={chosen} />
 			<OwnMaterial project={project} parts={chosen} whole={selected.length === 0} />
+			{selected.length === 0 && <Files project={project} />}
 			<Behind
 				parts={chosen.filter((p) => p.assignment?.behind != null)}
 				whole={selected.length === 0}

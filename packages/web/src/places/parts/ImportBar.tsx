@@ -1,9 +1,40 @@
 import { X } from "lucide-react";
-import type { ImportState } from "./useImport";
+import type { ImportState, Same } from "./useImport";
 
 /** Progress of an import with its way out, or what stood in its way. */
-export function ImportBar({ state, onCancel, onDismiss }: { state: ImportState; onCancel: () => void; onDismiss: () => void }) {
+export function ImportBar({
+	state,
+	onCancel,
+	onDismiss,
+	onSame,
+}: {
+	state: ImportState;
+	onCancel: () => void;
+	onDismiss: () => void;
+	onSame: (file: File, same: Same) => void;
+}) {
 	if (state === null) return null;
+	if ("same" in state)
+		return (
+			<div
+				role="alert"
+				className="shrink-0 flex items-center gap-[8px] flex-wrap px-[16px] py-[8px] bg-doubt-soft border-l-[3px] border-doubt"
+			>
+				<span className="min-w-0 flex-1 break-words">
+					<b>{state.file}</b> is in this project already, with other content. Does this one take its place? Parts of the same name
+					and number keep their materials; it can be taken back.
+				</span>
+				<button type="button" className="btn btn-small" onClick={() => onSame(state.same, "replace")}>
+					Take its place
+				</button>
+				<button type="button" className="btn btn-small" onClick={() => onSame(state.same, "beside")}>
+					Keep both
+				</button>
+				<button type="button" className="btn btn-ghost btn-small" onClick={onDismiss}>
+					Leave it
+				</button>
+			</div>
+		);
 	if ("error" in state) {
 		return (
 			<div

@@ -94,7 +94,7 @@ function OpenProject({ project }: { project: ProjectView }) {
 			<input
 				ref={files}
 				type="file"
-				accept=".step,.stp,.STEP,.STP"
+				accept=".step,.stp,.p21,.STEP,.STP,.P21,.Step,.Stp,model/step"
 				className="hidden"
 				aria-label="STEP file"
 				onChange={(e) => {
@@ -104,7 +104,7 @@ function OpenProject({ project }: { project: ProjectView }) {
 				}}
 			/>
 			<LineOfTruth project={project} onAdd={() => files.current?.click()} onBringForward={bringForward} />
-			<ImportBar state={bringing.state} onCancel={bringing.cancel} onDismiss={bringing.dismiss} />
+			<ImportBar state={bringing.state} onCancel={bringing.cancel} onDismiss={bringing.dismiss} onSame={bringing.start} />
 			{isEmpty ? (
 				<div className="flex-1 bg-card">
 					<Empty title="No parts yet.">

@@ -1,14 +1,19 @@
-import { type JobView, UPLOAD_LIMIT_BYTES } from "@alvek/contract";
+import { type JobView, type ProjectView, UPLOAD_LIMIT_BYTES } from "@alvek/contract";
+import { leftOutInWords } from "@alvek/core/part21";
 import { useCallback, useRef, useState } from "react";
 import { call, newId, upload } from "../../api/client";
-import { refreshAll, sentences } from "../../api/queries";
+import { queryClient, refreshAll, sentences } from "../../api/queries";
 import { showToast } from "../../stores/toasts";
 
 /** An import on its way: the upload, then the reading of the geometry. */
 export type ImportState =
 	| { readonly file: string; readonly stage: string; readonly share: number }
 	| { readonly file: string; readonly error: string }
+	/** A file of this name is here with other content: what becomes of that one? */
+	| { readonly file: string; readonly same: File }
 	| null;
+
+export type Same = "replace" | "beside";
 
 const POLL_MS = 250;
 
@@ -18,7 +23,7 @@ export function useImport(project: string) {
 	const running = useRef<{ controller: AbortController; job: string } | null>(null);
 
 	const start = useCallback(
-		async (file: File) => {
+		async (file: File, same?: Same) => {
 			if (file.size > UPLOAD_LIMIT_BYTES) {
 				return setState({ file: file.name, error: sentences([{ code: "upload-too-large", expected: "200 MB" }]) });
 			}
@@ -26,7 +31,7 @@ export function useImport(project: string) {
 			const job = newId();
 			running.current = { controller, job };
 			setState({ file: file.name, stage: "sending", share: 0 });
-			const path = `/projects/${project}/geometry?${new URLSearchParams({ file: file.name.slice(0, 300), job })}`;
+			const path = `/projects/${project}/geometry?${new URLSearchParams({ file: file.name.slice(0, 300), job, ...(same === undefined ? {} : { same }) })}`;
 			const sent = await upload(
 				path,
 				file,
@@ -35,6 +40,7 @@ export function useImport(project: string) {
 			);
 			if (!sent.ok) {
 				running.current = null;
+				if (sent.issues[0]?.code === "same-name") return setState({ file: file.name, same: file });
 				if (sent.issues[0]?.code !== "cancelled") return setState({ file: file.name, error: sentences(sent.issues) });
 				await stopJob(job);
 				setState(null);
@@ -47,7 +53,7 @@ export function useImport(project: string) {
 			if (done.state === "done") {
 				await refreshAll();
 				setState(null);
-				return showToast({ tone: "plain", text: `${file.name} is in.` });
+				return showToast({ tone: "plain", text: `${file.name} is in.${leftOutSaid(project, file.name)}` });
 			}
 			setState(done.state === "cancelled" ? null : { file: file.name, error: sentences(done.issues) });
 			if (done.state === "cancelled") sayCancelled(file.name);
@@ -61,6 +67,13 @@ export function useImport(project: string) {
 	}, []);
 	const dismiss = useCallback(() => setState(null), []);
 	return { state, start, cancel, dismiss };
+}
+
+/** What of the file was left out, where anything was. */
+function leftOutSaid(project: string, file: string): string {
+	const view = queryClient.getQueryData<ProjectView>(["getProject", { id: project }]);
+	const leftOut = view?.imports.findLast((i) => i.file === file)?.leftOut ?? [];
+	return leftOut.length === 0 ? "" : ` Left out, because it has no volume: ${leftOutInWords(leftOut)}.`;
 }
 
 function sayCancelled(file: string): void {

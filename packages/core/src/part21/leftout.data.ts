@@ -1,0 +1,22 @@
+/** Bodies of ISO 10303-42 that are not read, in plain words. */
+export const LEFT_OUT_TYPES: Readonly<Record<string, string>> = {
+	SHELL_BASED_SURFACE_MODEL: "surface body",
+	FACE_BASED_SURFACE_MODEL: "surface body",
+	GEOMETRICALLY_BOUNDED_SURFACE: "surface body",
+	SHELL_BASED_WIREFRAME_MODEL: "wire body",
+	EDGE_BASED_WIREFRAME_MODEL: "wire body",
+	GEOMETRIC_CURVE_SET: "set of curves",
+	GEOMETRIC_SET: "set of curves and points",
+	CSG_SOLID: "solid by Boolean operations",
+	BOOLEAN_RESULT: "solid by Boolean operations",
+	EXTRUDED_AREA_SOLID: "extruded solid",
+	EXTRUDED_FACE_SOLID: "extruded solid",
+	REVOLVED_AREA_SOLID: "revolved solid",
+	REVOLVED_FACE_SOLID: "revolved solid",
+	SWEPT_DISK_SOLID: "swept solid",
+	HALF_SPACE_SOLID: "half space",
+	SOLID_REPLICA: "copy of a solid",
+	TESSELLATED_SOLID: "body of triangles",
+	TESSELLATED_SHELL: "surface of triangles",
+	COMPLEX_TRIANGULATED_FACE: "surface of triangles",
+};
