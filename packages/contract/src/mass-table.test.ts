@@ -12,6 +12,7 @@ const part = (name: string, quantity: number, density: number | null, extra: obj
 				? null
 				: {
 						material: `M ${density}`,
+						density: { working: density, low: density * 0.9, high: null },
 						revision: 3,
 						draft: false,
 						behind: null,
@@ -27,6 +28,20 @@ const part = (name: string, quantity: number, density: number | null, extra: obj
 const project = (...parts: ProjectView["parts"][number][]): ProjectView =>
 	({
 		parts,
+		// a cube of 100 mm about (1, 2, 3) m: V a^2 / 6 = 1e-3 x 0.01 / 6 m5 about its middle
+		solids: [
+			{
+				partId: "Plate",
+				volume_m3: 1e-3,
+				area_m2: 0.06,
+				centroid_m: [1, 2, 3],
+				inertia_m5: [
+					[1e-5 / 6, 0, 0],
+					[0, 1e-5 / 6, 0],
+					[0, 0, 1e-5 / 6],
+				],
+			},
+		],
 		money: { currency: "EUR", rates: [] },
 		totals: {
 			parts: 3,
@@ -34,12 +49,18 @@ const project = (...parts: ProjectView["parts"][number][]): ProjectView =>
 			volume_m3: 3e-3,
 			mass_kg: { mass: 12, low: null, high: null },
 			costs: { cost: 32.94, carbon_kg: 43.2 },
+			centreOfGravity_m: [0.5, 0, 0],
+			inertia_kg_m2: [
+				[1, -0.25, 0],
+				[-0.25, 2, 0],
+				[0, 0, 3],
+			],
 		},
 	}) as unknown as ProjectView;
 
 describe("the mass table", () => {
 	it("has units in the header and the revision in the row, quantity multiplied in", () => {
-		const [head, row, bare, total] = massTable(
+		const [head, row, bare, total, convention] = massTable(
 			project(part("Plate", 2, 2700), part("Housing", 1, null)),
 			"engineering",
 			"\t",
@@ -58,8 +79,22 @@ describe("the mass table", () => {
 			// 2 x 2.7 kg at 6.10 EUR/kg and 8 kg/kg
 			"32.94",
 			"43.2000000",
+			// its middle, and 2700 kg/m3 x 1e-5/6 m5 about it
+			"1000.00000",
+			"2000.00000",
+			"3000.00000",
+			...["0.00450000000", "0.00450000000", "0.00450000000", "0", "0", "0"],
 			"",
 		]);
+		const cells = (line: string | undefined): readonly string[] => line?.split("\t").slice(11, 20) ?? [];
+		expect(cells(head)).toEqual([
+			...["x", "y", "z"].map((axis) => `Centre ${axis} [mm]`),
+			...["xx", "yy", "zz", "xy", "xz", "yz"].map((axes) => `I${axes} [kg·m^2]`),
+		]);
+		expect(cells(bare)).toEqual(["", "", "", "", "", "", "", "", ""]);
+		// off-diagonals are the negative products, and the line below says so
+		expect(cells(total).map(Number)).toEqual([500, 0, 0, 1, 2, 3, -0.25, 0, 0]);
+		expect(convention).toContain("Off-diagonals are the negative products");
 		expect(bare?.split("\t").at(-1)).toBe("no material, no mass");
 		expect(total).toContain("2 of 3 parts");
 	});
@@ -100,7 +135,8 @@ describe("the mass table", () => {
 		).split("\r\n");
 		expect(rows[1]).toMatch(/^"Plate, ""left""",1,/);
 		expect(rows[2]).toMatch(/^'=cmd\(\),/);
-		expect(rows[3]).toMatch(/^-5 bolt,/);
+		// only a plain number may begin with a minus
+		expect(rows[3]).toMatch(/^'-5 bolt,/);
 		expect(rows[4]).toMatch(/^'\+x,/);
 		expect(rows[5]).toMatch(/^"two\nlines",/);
 		expect(massTable(project(part("two\tcells", 1, 1)), "base", "\t").split("\r\n")[1]).toMatch(/^two cells\t/);

@@ -28,10 +28,16 @@ export type KernelOptions = {
 
 const DEFAULT_STALL_LIMIT = 120_000;
 
+/** What we make in the kernel's memory is freed; what it leaks itself while it tessellates goes with its worker. */
+const MOST_READS = 20;
+
 /** The kernel behind a queue, in a worker that is started when first needed and replaced when it was ended. */
 export function createKernel(options: KernelOptions): Kernel {
 	let worker: Promise<Worker> | null = null;
 	let queue: Promise<unknown> = Promise.resolve();
+
+	/** Files that the running worker has read. */
+	let reads = 0;
 
 	const ready = (): Promise<Worker> => {
 		worker ??= startWorker(options.workerUrl);
@@ -40,6 +46,7 @@ export function createKernel(options: KernelOptions): Kernel {
 	const end = async (): Promise<void> => {
 		const running = worker;
 		worker = null;
+		reads = 0;
 		if (running !== null) await (await running).terminate();
 	};
 
@@ -50,7 +57,7 @@ export function createKernel(options: KernelOptions): Kernel {
 		if (thread === null) return fail({ code: "cancelled" });
 		const result = await exchange(thread, request, options.stallLimit ?? DEFAULT_STALL_LIMIT);
 		const broken = !result.ok && ["cancelled", "time-limit", "kernel-crashed"].includes(result.issues[0]?.code ?? "");
-		if (broken) await end();
+		if (broken || ++reads >= MOST_READS) await end();
 		return result;
 	};
 

@@ -111,6 +111,10 @@ function withReader(
 	} finally {
 		for (const handle of entities.values()) (handle as { delete(): void }).delete();
 		reader.ClearShapes();
+		// the session holds the model and every shape that it made, beyond the reader's own life
+		const session = reader.WS();
+		for (const mode of [7, 1]) session.ClearData(mode);
+		session.delete();
 		reader.delete();
 	}
 }
@@ -261,5 +265,7 @@ function tessellate(occ: Occ, shape: Shape, size: number): Mesh {
 	};
 	data.delete();
 	edges.delete();
+	// the shape keeps its triangles, and parts of it may be shared with what outlives it
+	occ.BRepTools.Clean(shape, true);
 	return mesh;
 }

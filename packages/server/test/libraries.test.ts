@@ -60,6 +60,7 @@ describe("groups", () => {
 		expect(rows.rows.map((r) => [r.name, r.group, r.revision])).toEqual([["Grouped", "Boats / Hull", 1]]);
 		expect((await server.must("copyGroup", { id: await idOf("Boats"), libraryId: goal })).value).toEqual({
 			copied: 0,
+			proposed: 0,
 			left: ["Grouped"],
 		});
 		await server.must("undo", { event: copied.event });

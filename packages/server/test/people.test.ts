@@ -283,9 +283,17 @@ it("behind a proxy that ends TLS the cookie goes over TLS only", async () => {
 	const base = `http://127.0.0.1:${behind.port}`;
 	const reply = await fetch(`${base}/api/v1/session/sign-in`, {
 		method: "POST",
+		headers: { "Content-Type": "application/json", Origin: base.replace("http:", "https:"), "X-Forwarded-Proto": "https" },
+		body: JSON.stringify({ login: "ada", password: PASSWORD }),
+	});
+	// browsers come back over TLS only, and a page over plain http is another one
+	expect(reply.headers.get("strict-transport-security")).toBe("max-age=31536000");
+	const plain = await fetch(`${base}/api/v1/session/sign-in`, {
+		method: "POST",
 		headers: { "Content-Type": "application/json", Origin: base, "X-Forwarded-Proto": "https" },
 		body: JSON.stringify({ login: "ada", password: PASSWORD }),
 	});
+	expect(await codeOf(plain)).toBe("bad-host");
 	expect(reply.headers.get("set-cookie")).toMatch(/; Secure/);
 	behind.server.close();
 	behind.server.closeAllConnections();

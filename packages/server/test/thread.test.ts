@@ -152,7 +152,10 @@ describe("from a typed value to the mass of an assembly", () => {
 		const rows = (await response.text()).split("\r\n");
 		expect(rows[0]).toContain("Mass [lb]");
 		expect(rows.find((r) => r.includes("HYPERLINK"))).toMatch(/^'=HYPERLINK/);
-		expect(rows.at(-1)).toMatch(/^Total,9,.*0 of 9 parts$/);
+		expect(rows.at(-2)).toMatch(/^Total,9,.*0 of 9 parts$/);
+		// how the moments are meant stands below them
+		expect(rows.at(-1)).toContain("Ixy = -integral of x y dm");
+		expect(rows[0]).toContain("Ixx [lb·in^2]");
 		expect(rows[1]).toContain("no material");
 	});
 });

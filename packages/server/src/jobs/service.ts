@@ -124,9 +124,13 @@ export function createJobs(sql: Sql, blobs: Blobs, kernel: Kernel, report: Repor
 			await finish(input.job, "failed", [issue], ctx.now());
 		} finally {
 			running.delete(input.job);
+			reserved.delete(entry.reads);
 			await discardUnnamed(blob.hash).catch((cause) => report("a refused file could not be deleted", cause));
 		}
 	};
+
+	/** Projects with the files that they are reading. */
+	const reserved = new Set<string>();
 
 	/** Why this file is not brought in; null: it is. */
 	const refusal = async (
@@ -139,8 +143,7 @@ export function createJobs(sql: Sql, blobs: Blobs, kernel: Kernel, report: Repor
 			"SELECT file, geometry_hash FROM import WHERE project_id = $project",
 			{ project: input.id },
 		);
-		const reading = [...running.values()].some((r) => r.reads === `${input.id} ${hash}`);
-		if (reading || here.some((i) => i.geometry_hash === hash)) return alreadyHere(input.file);
+		if (here.some((i) => i.geometry_hash === hash)) return alreadyHere(input.file);
 		const twin = here.find((i) => i.file.toLowerCase() === input.file.toLowerCase());
 		return twin !== undefined && input.same === undefined
 			? fail({ code: "same-name", actual: twin.file, choices: ["replace", "beside"] })
@@ -150,7 +153,7 @@ export function createJobs(sql: Sql, blobs: Blobs, kernel: Kernel, report: Repor
 	/** Deletes an upload that came to nothing, unless something else names the same bytes, or is about to. */
 	const discardUnnamed = async (hash: string): Promise<void> => {
 		const named = await sql.one("SELECT 1 AS x FROM blob WHERE hash = $hash", { hash });
-		if (named === null && ![...running.values()].some((r) => r.reads.endsWith(` ${hash}`))) await blobs.discard(hash);
+		if (named === null && ![...reserved].some((reads) => reads.endsWith(` ${hash}`))) await blobs.discard(hash);
 	};
 
 	return {
@@ -170,11 +173,14 @@ export function createJobs(sql: Sql, blobs: Blobs, kernel: Kernel, report: Repor
 			const blob = await blobs.receive(upload.stream, UPLOAD_LIMIT_BYTES, upload.length);
 			if (!blob.ok) return blob;
 			const { hash, size } = blob.value;
-			const refused = await refusal(input, hash, size);
+			const reads = `${input.id} ${hash}`;
+			const refused = (await refusal(input, hash, size)) ?? (reserved.has(reads) ? alreadyHere(input.file) : null);
 			if (refused !== null) {
 				await discardUnnamed(hash);
 				return refused;
 			}
+			// nothing is waited for in between: of two at once the second sees the first
+			reserved.add(reads);
 			const created = await inWrite(ctx, async (tx) => {
 				const taken = await tx.one("SELECT 1 AS x FROM job WHERE id = $id", { id: input.job });
 				if (taken !== null) return fail({ code: "id-taken", expected: "a new id" });
@@ -185,8 +191,10 @@ export function createJobs(sql: Sql, blobs: Blobs, kernel: Kernel, report: Repor
 				);
 				return ok(null);
 			});
-			if (!created.ok) return created;
-			const reads = `${input.id} ${hash}`;
+			if (!created.ok) {
+				reserved.delete(reads);
+				return created;
+			}
 			const entry = { controller: new AbortController(), done: Promise.resolve(), progress: 0, stage: "waiting", reads };
 			running.set(input.job, entry);
 			entry.done = runImport(ctx, input, blob.value);
