@@ -247,3 +247,104 @@ describe("verifying", () => {
 		expect(readFileSync(join(target, "alvek.sqlite")).equals(before)).toBe(true);
 	});
 });
+
+describe("an archive or a folder of somebody else", () => {
+	/** A copy of the data with a change made straight in its database. */
+	async function changed(name: string, statements: readonly string[]): Promise<string> {
+		const dir = join(place, name);
+		const file = join(place, `${name}.whole.tar.gz`);
+		await backUp(api.dataDir, file, at);
+		await restore(dir, file, at);
+		const db = await openDatabase(join(dir, "alvek.sqlite"));
+		for (const statement of statements) await db.run(statement);
+		await db.close();
+		return dir;
+	}
+	const TRIGGER = "CREATE TRIGGER gift AFTER INSERT ON facts BEGIN UPDATE person SET admin = 1; END";
+
+	it("with a trigger, a view or a table that is not ours is refused, and nothing of it is run", async () => {
+		for (const [name, statement, says] of [
+			["trigger", TRIGGER, "the trigger gift was added"],
+			["view", "CREATE VIEW extra AS SELECT 1 AS x", "the view extra was added"],
+			["dropped", "DROP TRIGGER group_tree_insert", "the trigger group_tree_insert is missing"],
+		] as const) {
+			const dir = await changed(`foreign-${name}`, [statement]);
+			const { wrong, rebuilt } = await verify(dir);
+			expect(wrong.join(" "), name).toContain(says);
+			expect(rebuilt).toBe(0);
+			const file = join(place, `foreign-${name}.tar.gz`);
+			await backUp(dir, file, at);
+			const target = join(place, `into-${name}`);
+			expect(await complaint(restore(target, file, at)), name).toContain(says);
+			// nothing is left of the try, not even the folder that was made for it
+			expect(existsSync(target), name).toBe(false);
+		}
+	});
+
+	it("whose database is none, or another program's, ends in a sentence and leaves nothing behind", async () => {
+		const foreign = join(place, "foreign.sqlite");
+		const db = await openDatabase(foreign);
+		await db.run("CREATE TABLE notes (text TEXT)");
+		await db.run("PRAGMA journal_mode=DELETE");
+		await db.close();
+		for (const [name, bytes] of [
+			["noise", Buffer.from("this is no database at all".repeat(200))],
+			["empty", Buffer.alloc(0)],
+			["foreign", readFileSync(foreign)],
+		] as const) {
+			const file = join(place, `${name}.tar.gz`);
+			await archiveOf(file, bytes);
+			const target = join(place, `into-${name}`);
+			expect(await complaint(restore(target, file, at)), name).toContain("is not a whole backup of Alvek");
+			expect(existsSync(target), name).toBe(false);
+		}
+	});
+
+	it("groups that were stored as a loop are survived by a start, and mended by verify", async () => {
+		const trigger = "group_tree_update";
+		const dir = await changed("looped", []);
+		const db = await openDatabase(join(dir, "alvek.sqlite"));
+		const [{ sql = "" } = {}] = await db.all<{ sql: string }>("SELECT sql FROM sqlite_master WHERE name = $name", {
+			name: trigger,
+		});
+		await db.run(`DROP TRIGGER ${trigger}`);
+		const groups = await db.all<{ id: string }>("SELECT id FROM library_group WHERE library_id = 'own' LIMIT 2");
+		const [a, b] = groups.map((g) => g.id) as [string, string];
+		await db.run("UPDATE library_group SET parent_id = $b WHERE id = $a", { a, b });
+		await db.run("UPDATE library_group SET parent_id = $a WHERE id = $b", { a, b });
+		await db.run(sql);
+		await db.close();
+		const started = await startServer(dir);
+		expect((await started.must("listLibraries", {})).length).toBeGreaterThan(0);
+		expect((await started.must("findMaterials", { sort: "group" })).total).toBeGreaterThan(0);
+		await started.installation.close();
+		const first = await verify(dir);
+		expect(first.wrong).toEqual([]);
+		expect(first.mended).toHaveLength(2);
+		expect(first.mended[0]).toContain("stood under itself");
+		expect((await verify(dir)).mended).toEqual([]);
+	});
+
+	/** A well-formed archive around any bytes. */
+	async function archiveOf(file: string, database: Buffer): Promise<void> {
+		const { pack } = await import("tar-stream");
+		const { createHash } = await import("node:crypto");
+		const sum = (bytes: string | Buffer): string => createHash("sha256").update(bytes).digest("hex");
+		const manifest = JSON.stringify({
+			format: "alvek-backup",
+			version: 1,
+			at,
+			schema: "001",
+			database: { size: database.length, sha256: sum(database) },
+			blobs: [],
+		});
+		const tar = pack();
+		tar.entry({ name: "manifest.json" }, manifest);
+		tar.entry({ name: "alvek.sqlite" }, database);
+		tar.entry({ name: "manifest.sha256" }, sum(manifest));
+		tar.finalize();
+		const chunks: Buffer[] = [];
+		for await (const chunk of tar) chunks.push(chunk as Buffer);
+		writeFileSync(file, gzipSync(Buffer.concat(chunks)));
+	}
+});
