@@ -13,7 +13,7 @@ const memory = (): number => {
 };
 const before = memory();
 // facts of a few hundred documents are made for real and then varied: computing 100,000 readinesses is another measurement
-const made = Array.from({ length: 400 }, (_, i) => madeUp(i, next)).map((m) => ({ ...m, facts: factsOf(m.document) }));
+const made = Array.from({ length: 400 }, (_, i) => madeUp(i, next)).map((m) => ({ ...m, facts: factsOf(m.document, []) }));
 const rowAt = (i: number): TableRow => {
 	const { name, group, facts } = made[Math.floor(next() * made.length)] as (typeof made)[number];
 	const spans = facts.spans.map(([p, low, high, working]) => {
@@ -123,7 +123,7 @@ const patch = time(() =>
 		marks: [],
 		changedAt: 1,
 		review: null,
-		facts: made[0]?.facts ?? factsOf(madeUp(1, next).document),
+		facts: made[0]?.facts ?? factsOf(madeUp(1, next).document, []),
 	}),
 );
 const afterPatch = time(() => table.find(ask, seer));

@@ -13,7 +13,7 @@ import { madeUp, random } from "./crowd";
 const DOCUMENTS = 2000;
 
 function packed(document: Material): { facts: string; readiness: string } {
-	const { readiness, ...facts } = factsOf(document);
+	const { readiness, ...facts } = factsOf(document, []);
 	return { facts: JSON.stringify(facts), readiness: JSON.stringify(readiness) };
 }
 

@@ -1,4 +1,5 @@
 import { readFileSync } from "node:fs";
+import { ALONE } from "@alvek/core/judge";
 import { BLANK, decodeMaterial, type Material, type MaterialValue, makeValue, upgradeMaterial } from "@alvek/core/material";
 import { propertyById } from "@alvek/core/property";
 import { describeIssue, fail, type Issue, ok, type Result } from "@alvek/core/result";
@@ -23,7 +24,7 @@ export function solverCommand({ words, flags }: Arguments): number {
 		else process.stderr.write(`${issues.map((i) => i.message).join("\n")}\n`);
 		return 1;
 	}
-	const materials = read.value.map((m) => solverMaterial(m.name, m.material, use, set));
+	const materials = read.value.map((m) => solverMaterial(m.name, m.material, use, set, ALONE));
 	process.stdout.write(
 		flags.has("--json") ? `${JSON.stringify(solverJson(set, use, materials), null, 1)}\n` : solverCsv(set, use, materials),
 	);

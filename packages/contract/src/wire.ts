@@ -156,6 +156,9 @@ export type OwnPropertyView = { readonly version: number; readonly content: OwnP
 
 export type RevisionDocument = { readonly no: number; readonly name: string; readonly document: Material; readonly hash: string };
 
+/** For a reader of the library, with the properties that it adds to the catalogue today. */
+export type LibraryRevision = RevisionDocument & { readonly own: readonly OwnProperty[] };
+
 export type ProjectRow = {
 	readonly id: string;
 	readonly name: string;

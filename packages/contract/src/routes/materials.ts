@@ -62,7 +62,7 @@ export const materialsRoutes = {
 		does: "one material with my draft, its revisions and where it is used",
 		input: shape({ id }),
 	}),
-	getRevision: route<wire.RevisionDocument>()({
+	getRevision: route<wire.LibraryRevision>()({
 		method: "GET",
 		path: "/materials/:id/revisions/:no",
 		action: "library.read",

@@ -28,7 +28,6 @@ export type Figure = { readonly si: number; readonly property: string };
 
 /** What a check may compare a material with beside its own content. */
 export type CheckContext = {
-	readonly name?: string;
 	readonly base?: { readonly name: string; readonly document: Material } | null;
 	/** Own properties as the library says them today, which is what counts for a value that was entered before. */
 	readonly own?: readonly OwnProperty[];

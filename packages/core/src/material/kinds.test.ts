@@ -9,6 +9,7 @@ import {
 	type Coefficient,
 	canonicalJson,
 	checkMaterial,
+	checkWhere,
 	confirmed,
 	decodeMaterial,
 	difference,
@@ -261,6 +262,22 @@ describe("spans of values", () => {
 		expect(pass("tensile_strength:..250e6")).toBe(false);
 		expect(pass("hardness:1..")).toBe(false);
 		expect(readWhere("density:x..3,:..,nonsense")).toEqual([]);
+	});
+
+	it("scripts are told what does not read, before anything is counted", () => {
+		const code = (text: string) => {
+			const read = checkWhere(text);
+			return read.ok ? read.value.length : read.issues[0]?.code;
+		};
+		expect(code("density:2600..2800,own:x:..3,")).toBe(2);
+		expect(code("density:2600..2800,density:1..2")).toBe("bad-input");
+		for (const piece of ["density", "density:..", "density:x..3", "density:1..2..3", ":1..2", "density:NaN.."])
+			expect([piece, code(piece)]).toEqual([piece, "bad-input"]);
+		expect(code("constructor:1..2")).toBe("unknown-property");
+		const many = (n: number): string => Array.from({ length: n }, (_, i) => `own:p${i}:1..2`).join(",");
+		expect(code(many(64))).toBe(64);
+		expect(code(many(65))).toBe("too-many");
+		expect(readWhere(many(200)).length).toBe(64);
 	});
 
 	it("read back what they write", () => {

@@ -1,4 +1,4 @@
-import { cross, dot, IDENTITY, type Placement, type Vec3 } from "../mass";
+import { cross, dot, type Placement, type Vec3 } from "../mass";
 import { fail, type Issue, ok, type Result } from "../result";
 import { numbersOf, type Parameter, parametersOf, partNames } from "./parameters";
 import type { Part21 } from "./scan";
@@ -138,5 +138,3 @@ function threeNumbers(file: Part21, index: number): Result<Vec3> {
 function scale(v: Vec3, by: number): Vec3 {
 	return [v[0] * by, v[1] * by, v[2] * by];
 }
-
-export { IDENTITY };

@@ -1,5 +1,6 @@
 import { describe, expect, it } from "vitest";
 import fixture from "../../../../fixtures/solver.expected.json";
+import { ALONE } from "../judge";
 import { BLANK, type Material, type MaterialValue, makeSeries, makeValue } from "../material";
 import { property } from "../property";
 import { inSet, SOLVER_SETS, solverCsv, solverJson, solverMaterial, solverSet, solverText, unitInSet } from "./index";
@@ -66,7 +67,7 @@ describe("a table for the solver", () => {
 			number("shear_modulus", "26 GPa"),
 			number("yield_strength", "250-270 MPa"),
 		);
-		const table = solverMaterial("ORS-AL", m, "strength", set);
+		const table = solverMaterial("ORS-AL", m, "strength", set, ALONE);
 		const at = Object.fromEntries(table.numbers.map((n) => [n.property, n]));
 		expect(at.density).toMatchObject({ unit: "t/mm3", rule: "middle of 2.68e-9–2.72e-9" });
 		expect(at.yield_strength).toMatchObject({ value: 250, rule: "low end of 250–270" });
@@ -106,7 +107,7 @@ describe("a table for the solver", () => {
 				},
 			},
 		};
-		const { numbers } = solverMaterial("ply", ply, "thermal-stress", set);
+		const { numbers } = solverMaterial("ply", ply, "thermal-stress", set, ALONE);
 		expect(numbers.map((n) => n.property)).toEqual([
 			"E1",
 			"E2",
@@ -128,7 +129,7 @@ describe("a table for the solver", () => {
 	});
 
 	it("names what is missing instead of guessing", () => {
-		const table = solverMaterial("empty", BLANK, "thermal-stress", set);
+		const table = solverMaterial("empty", BLANK, "thermal-stress", set, ALONE);
 		expect(table.numbers).toEqual([]);
 		expect(table.doubts).toContain("missing: Young’s modulus");
 		expect(table.doubts).toContain("missing: Thermal expansion or Directional expansion");
@@ -153,7 +154,7 @@ describe("a table for the solver", () => {
 			series("thermal_expansion", "10^-6/K", ["20", "220"], ["23", "25"]),
 			number("poissons_ratio", "0.33"),
 		);
-		const [table] = solverMaterial("m", m, "thermal-stress", set).tables;
+		const [table] = solverMaterial("m", m, "thermal-stress", set, ALONE).tables;
 		expect(table?.columns.map((c) => c.unit)).toEqual(["K", "MPa", "1/K"]);
 		expect(table?.columns[0]?.values).toEqual([293.15, 393.15, 493.15]);
 		expect(table?.columns[1]?.values).toEqual([70000, 60000, 60000]);
@@ -162,7 +163,7 @@ describe("a table for the solver", () => {
 	});
 
 	it("writes text and CSV that no spreadsheet takes for a formula", () => {
-		const table = solverMaterial('=HYPERLINK("x")', ALUMINIUM, "linear-static", set);
+		const table = solverMaterial('=HYPERLINK("x")', ALUMINIUM, "linear-static", set, ALONE);
 		expect(solverText(set, "linear-static", [table])).toContain("material\t'=HYPERLINK");
 		const csv = solverCsv(set, "linear-static", [table]);
 		expect(csv.split("\r\n")[0]).toBe('consistent units,"mm, t, s (MPa)"');

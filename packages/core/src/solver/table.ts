@@ -1,6 +1,6 @@
 import { increasing, interpolate, resample } from "../curve";
+import { type JudgeContext, judge } from "../judge";
 import {
-	checkMaterial,
 	ELASTIC_IDS,
 	elasticOf,
 	firstForm,
@@ -13,7 +13,6 @@ import {
 	orthotropic,
 	REFERENCE_TEMPERATURE,
 	type Readiness,
-	readiness,
 	readTable,
 	rowPoints,
 	type SeriesValue,
@@ -93,7 +92,13 @@ export type SolverMaterial = {
 export const RESAMPLE_TOLERANCE = 1e-3;
 
 /** What one use needs of a material, in one consistent set of units. Never a number without its unit. */
-export function solverMaterial(name: string, material: Material, use: SolverUse, set: SolverSet): SolverMaterial {
+export function solverMaterial(
+	name: string,
+	material: Material,
+	use: SolverUse,
+	set: SolverSet,
+	context: JudgeContext,
+): SolverMaterial {
 	const ids = use === "all" ? allNumbers(material) : NUMBERS[use];
 	const readinessUse = use === "all" ? "any" : READINESS_OF[use];
 	const directional = material.elasticity === "directional";
@@ -109,7 +114,7 @@ export function solverMaterial(name: string, material: Material, use: SolverUse,
 		...(use === "plasticity" || use === "all" ? flowTables(material, set) : []),
 	];
 	const models = use === "plasticity" || use === "rubber" || use === "all" ? modelCoefficients(material, use, set) : [];
-	return { name, numbers: [...numbers, ...own, ...sets, ...models], tables, doubts: doubtsOf(material, use) };
+	return { name, numbers: [...numbers, ...own, ...sets, ...models], tables, doubts: doubtsOf(material, use, context) };
 }
 
 function allNumbers(material: Material): readonly string[] {
@@ -291,9 +296,8 @@ function modelCoefficients(material: Material, use: SolverUse, set: SolverSet): 
 }
 
 /** Why a use is not ready or ready with doubts, one sentence each. */
-function doubtsOf(material: Material, use: SolverUse): readonly string[] {
-	const checks = checkMaterial(material);
-	const all = readiness(material, checks);
+function doubtsOf(material: Material, use: SolverUse, context: JudgeContext): readonly string[] {
+	const { checks, readiness: all } = judge(material, context);
 	if (use === "all") {
 		return checks.filter((c) => c.severity !== "note" && c.acknowledged === undefined).map((c) => c.title);
 	}

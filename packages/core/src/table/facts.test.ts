@@ -19,7 +19,7 @@ describe("facts", () => {
 				"yield_strength~2": value("yield_strength~2", "yield_strength", "240 MPa"),
 			},
 		};
-		const facts = factsOf(material);
+		const facts = factsOf(material, []);
 		expect(facts.spans).toEqual([
 			["density", 2700, 2800, 2750],
 			["yield_strength", 200e6, null, 200e6],

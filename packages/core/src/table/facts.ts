@@ -1,13 +1,12 @@
+import { judge } from "../judge";
 import {
 	type Check,
-	checkMaterial,
 	firstValue,
 	isNumber,
 	isSeries,
 	type Material,
 	type MaterialValue,
 	type Readiness,
-	readiness,
 	workingOf,
 	workingValue,
 } from "../material";
@@ -85,9 +84,9 @@ const FORM_CARRIES: Readonly<Record<string, string>> = {
 /**
  * @param own properties that the library adds to the catalogue; a use may need some of them
  */
-export function factsOf(material: Material, own: readonly OwnProperty[] = []): Facts {
-	const checks = checkMaterial(material, { own });
-	const uses = readiness(material, checks, own);
+export function factsOf(material: Material, own: readonly OwnProperty[]): Facts {
+	// the base lives in another row, and none of its checks is counted in finding
+	const { checks, readiness: uses } = judge(material, { own, base: null });
 	const values = Object.values(material.values);
 	return {
 		spans: spansOf(material),

@@ -1,6 +1,6 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { BLANK } from "../material";
+import { BLANK, MOST_SPANS } from "../material";
 import {
 	compareNames,
 	type FacetId,
@@ -19,7 +19,7 @@ import {
 	wordsOf,
 } from "./index";
 
-const FACTS = factsOf(BLANK);
+const FACTS = factsOf(BLANK, []);
 const ASK: TableQuery = { spans: [], facets: {}, text: "", sort: "group", descending: false, counts: true };
 const SEER = { person: "ann", libraries: new Set(["a", "b"]) };
 
@@ -218,6 +218,25 @@ describe("table of materials", () => {
 			}),
 			{ numRuns: 600 },
 		);
+	});
+
+	it("hidden rows stay hidden under as many spans as are counted, and more are not counted at all", () => {
+		const table = new MaterialTable();
+		table.load([
+			row("mine"),
+			row("theirs", { library: "hidden" }),
+			row("draft", { person: "bob" }),
+			row("shown", {}, { spans: [["p", 5, 5, 5]] }),
+		]);
+		const ask = (count: number, low: number) =>
+			table.find({ ...ASK, spans: Array.from({ length: count }, () => ({ property: "p", low, high: 9 })) }, SEER);
+		for (let count = 1; count <= MOST_SPANS; count++) {
+			expect([...ask(count, 4).hits].map((r) => table.idOf(r))).toEqual(["shown"]);
+			expect(ask(count, 6).hits.length).toBe(0);
+		}
+		for (const count of [MOST_SPANS + 1, 128, 256]) expect(() => ask(count, 6)).toThrow(/at most 64/);
+		expect(() => table.search("theirs", 9, SEER)).not.toThrow();
+		expect(table.search("theirs", 9, SEER)).toEqual([]);
 	});
 
 	it("keeps further values of a property through an image, whatever changes afterwards", () => {

@@ -5,6 +5,7 @@ import { fail, ok, type Result } from "@alvek/core/result";
 import { authoriseLibrary } from "../db/rights";
 import { type Context, inWrite, recordEvent } from "../db/write";
 import type { Finding } from "../materials/finding";
+import { ownPropertiesOf } from "../materials/store";
 
 type Kept = { readonly id: string; readonly version: number; readonly content: string };
 
@@ -103,9 +104,7 @@ export async function saveOwnProperty(
 	if (!content.ok) return content;
 	const allowed = await authoriseLibrary(ctx, ctx.db, input.id, "library.edit");
 	if (!allowed.ok) return allowed;
-	const known = (
-		await ctx.db.all<{ content: string }>("SELECT content FROM own_property WHERE library_id = $id", { id: input.id })
-	).map((p) => JSON.parse(p.content) as OwnProperty);
+	const known = await ownPropertiesOf(ctx.db, input.id);
 	const { uid, name } = content.value;
 	if (known.some((p) => p.uid !== uid && nameKey(p.name) === nameKey(name)))
 		return fail({ code: "own-taken", path: "name", actual: name });

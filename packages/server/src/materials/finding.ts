@@ -214,6 +214,6 @@ function materialRow(
 		publishedDensity: published === null ? null : densityOf(published.document),
 		document,
 		// without facts (they are being made) it is worked out here
-		readiness: drafted?.facts.readiness ?? published?.readiness ?? factsOf(document, own.get(record.library_id)).readiness,
+		readiness: drafted?.facts.readiness ?? published?.readiness ?? factsOf(document, own.get(record.library_id) ?? []).readiness,
 	};
 }

@@ -1,6 +1,7 @@
 import type { PublishEffect, PublishPlan, RouteInput } from "@alvek/contract";
+import { judge } from "@alvek/core/judge";
 import { massOf } from "@alvek/core/mass";
-import { checkMaterial, densityOf, difference } from "@alvek/core/material";
+import { densityOf, difference } from "@alvek/core/material";
 import { ok, type Result } from "@alvek/core/result";
 import { authoriseProject, readableLibraries } from "../db/rights";
 import type { Context } from "../db/write";
@@ -9,7 +10,8 @@ import { massesOf } from "../parts/mass";
 import { authorised } from "./access";
 import { baseDocument } from "./drafts";
 import { documentToPublish, seenOf } from "./publish";
-import { draftOf, type MaterialRecord } from "./store";
+import { baseToJudge } from "./reading";
+import { draftOf, type MaterialRecord, ownPropertiesOf } from "./store";
 
 /** What publishing my drafts would do: the changes of each, and everything that they touch, weighed before and after. */
 export async function publishPlan(ctx: Context, input: RouteInput<"publishPlan">): Promise<Result<PublishPlan>> {
@@ -51,6 +53,7 @@ async function effectOf(ctx: Context, head: MaterialRecord): Promise<PublishEffe
 	const document = documentToPublish(head, draft);
 	const { document: after, hash } = seenOf(head, draft);
 	const density = densityOf(after);
+	const { checks } = judge(after, { own: await ownPropertiesOf(ctx.db, head.library_id), base: await baseToJudge(ctx, head) });
 	return {
 		id: head.id,
 		name: head.name,
@@ -59,7 +62,7 @@ async function effectOf(ctx: Context, head: MaterialRecord): Promise<PublishEffe
 		revision: head.revision_no ?? 0,
 		hash,
 		edits: difference(before, after),
-		checks: checkMaterial(after).filter((c) => c.acknowledged === undefined).length,
+		checks: checks.filter((c) => c.acknowledged === undefined).length,
 		issues: document.ok ? [] : document.issues,
 		uses: (await standingParts(ctx, head.id)).map((use) => ({
 			...use,

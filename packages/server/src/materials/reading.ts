@@ -1,5 +1,6 @@
-import type { MaterialPage, MaterialRow, OriginKind, RevisionDocument, RouteInput, Sheet, WhereUsed } from "@alvek/contract";
+import type { LibraryRevision, MaterialPage, MaterialRow, OriginKind, RouteInput, Sheet, WhereUsed } from "@alvek/contract";
 import { readList } from "@alvek/contract";
+import type { JudgeContext } from "@alvek/core/judge";
 import { canonicalJson, checkWhere } from "@alvek/core/material";
 import { fail, ok, type Result } from "@alvek/core/result";
 import { FACETS, type Seer } from "@alvek/core/table";
@@ -8,7 +9,7 @@ import type { Context } from "../db/write";
 import { hiddenStanding } from "../parts/assignments";
 import { authorised, authorisePlace } from "./access";
 import type { Finding, FindQuery } from "./finding";
-import { draftOf, type MaterialRecord, materialById, parseDocument, revisionsOf, usesOf } from "./store";
+import { draftOf, type MaterialRecord, materialById, ownPropertiesOf, parseDocument, revisionsOf, usesOf } from "./store";
 
 type Narrowing = Omit<RouteInput<"findMaterials">, "offset" | "limit" | "values">;
 
@@ -109,6 +110,12 @@ function otherDraftsOf(ctx: Context, id: string): Promise<Sheet["otherDrafts"][n
 	);
 }
 
+/** What a material is judged beside: its base, where the actor may read it. */
+export async function baseToJudge(ctx: Context, material: MaterialRecord): Promise<JudgeContext["base"]> {
+	const base = await baseOf(ctx, material);
+	return base?.document == null ? null : { name: base.name, document: base.document };
+}
+
 async function baseOf(ctx: Context, material: MaterialRecord): Promise<Sheet["base"]> {
 	if (material.origin_revision_id === null) return null;
 	const origin = await ctx.db.one<{ id: string; no: number; bytes: Buffer }>(
@@ -174,7 +181,7 @@ async function whereUsed(ctx: Context, material: string, head: number): Promise<
 	return [...uses.values()];
 }
 
-export async function getRevision(ctx: Context, id: string, no: number): Promise<Result<RevisionDocument>> {
+export async function getRevision(ctx: Context, id: string, no: number): Promise<Result<LibraryRevision>> {
 	const material = await authorised(ctx, ctx.db, id, "library.read");
 	if (!material.ok) return material;
 	const row = await ctx.db.one<{ bytes: Buffer; hash: string }>(
@@ -182,7 +189,8 @@ export async function getRevision(ctx: Context, id: string, no: number): Promise
 		{ id, no },
 	);
 	if (row === null) return fail({ code: "not-found", path: `Revision ${no}` });
-	return ok({ no, name: material.value.name, document: parseDocument(row.bytes), hash: row.hash });
+	const own = await ownPropertiesOf(ctx.db, material.value.library_id);
+	return ok({ no, name: material.value.name, document: parseDocument(row.bytes), hash: row.hash, own });
 }
 
 /** The sheet as a file: the document with what identifies it. Canonical, so two exports are equal byte for byte. */

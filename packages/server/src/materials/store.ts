@@ -10,6 +10,7 @@ import {
 	upgradedPlace,
 	upgradeMaterial,
 } from "@alvek/core/material";
+import type { OwnProperty } from "@alvek/core/property";
 import type { Facts } from "@alvek/core/table";
 import type { Sql } from "../db/connection";
 import { STANDING } from "../db/standing";
@@ -351,4 +352,12 @@ export function usesOf(
 		 LEFT JOIN revision r ON r.id = s.revision_id WHERE p.removed_at IS NULL ORDER BY p.name, a.ord`,
 		{ ids: JSON.stringify([material]) },
 	);
+}
+
+/** Own properties that a library adds to the catalogue; a project adds none. */
+export async function ownPropertiesOf(sql: Sql, library: string): Promise<readonly OwnProperty[]> {
+	const rows = await sql.all<{ content: string }>("SELECT content FROM own_property WHERE library_id = $library ORDER BY uid", {
+		library,
+	});
+	return rows.map((r) => JSON.parse(r.content) as OwnProperty);
 }

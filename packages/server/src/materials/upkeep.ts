@@ -84,7 +84,7 @@ export function maintainedTable(db: Db, keeper: Keeper | null): Maintained {
 		const known = drafts.get(draft.id);
 		if (known?.version === draft.version) return known;
 		const document = draftDocument(draft);
-		const made = { version: draft.version, document, facts: factsOf(document, own.get(library)) };
+		const made = { version: draft.version, document, facts: factsOf(document, own.get(library) ?? []) };
 		drafts.set(draft.id, made);
 		return made;
 	};
@@ -117,7 +117,7 @@ export function maintainedTable(db: Db, keeper: Keeper | null): Maintained {
 		);
 		for (const record of missing) {
 			const document = documents.get(record.revision_id) as Material;
-			made.set(record.revision_id, factsOf(document, own.get(record.library_id)));
+			made.set(record.revision_id, factsOf(document, own.get(record.library_id) ?? []));
 		}
 		if (made.size > 0) {
 			await db.transaction(async (sql) => {

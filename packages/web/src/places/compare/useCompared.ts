@@ -1,7 +1,7 @@
 import type { MaterialRow, PartView, ProjectView } from "@alvek/contract";
 import { writeList } from "@alvek/contract";
+import { judge } from "@alvek/core/judge";
 import type { Material, Readiness } from "@alvek/core/material";
-import { checkMaterial, readiness } from "@alvek/core/material";
 import { useSearchParams } from "react-router";
 import { useRoute } from "../../api/queries";
 
@@ -60,7 +60,7 @@ export function useCompared() {
 	const found = ids.flatMap((id) => rows.data?.find((r) => r.id === id) ?? []);
 	const columns = found.map((row): Column => columnOf(row, present?.materialId === row.id && isSame(row, present)));
 	if (present !== null && !columns.some((c) => c.present) && standing.data !== undefined) {
-		const { document, name, no } = standing.data;
+		const { document, name, no, own } = standing.data;
 		columns.unshift({
 			key: `${present.materialId}@${no}`,
 			materialId: present.materialId,
@@ -68,7 +68,7 @@ export function useCompared() {
 			revision: no,
 			draft: false,
 			material: document,
-			readiness: readiness(document, checkMaterial(document)),
+			readiness: judge(document, { own, base: null }).readiness,
 			present: true,
 		});
 	}

@@ -1,4 +1,4 @@
-import { checkMaterial, readiness } from "@alvek/core/material";
+import { judge } from "@alvek/core/judge";
 import { UNIT_SETS } from "@alvek/core/property";
 import { useQueries } from "@tanstack/react-query";
 import { ArrowLeft, Printer } from "lucide-react";
@@ -157,7 +157,13 @@ async function printedOf(address: string): Promise<Printed> {
 	const other = !isDraft && no !== undefined ? await call("getRevision", { id, no }) : null;
 	if (other !== null && !other.ok) throw new IssueError(other.issues);
 	const material = other?.ok ? other.value.document : row.document;
-	const checks = checkMaterial(material, { name: row.name });
+	const { base } = sheet.value;
+	const own = row.libraryId.startsWith("project:") ? null : await call("listOwnProperties", { id: row.libraryId });
+	if (own !== null && !own.ok) throw new IssueError(own.issues);
+	const judged = judge(material, {
+		own: (own?.value ?? []).map((p) => p.content),
+		base: base?.document == null ? null : { name: base.name, document: base.document },
+	});
 	return {
 		key: address,
 		name: row.name,
@@ -170,7 +176,7 @@ async function printedOf(address: string): Promise<Printed> {
 		at: isDraft ? (draftAt ?? "") : (revision?.at ?? row.changedAt),
 		hash: isDraft ? "" : (revision?.hash ?? ""),
 		material,
-		readiness: readiness(material, checks),
-		checks,
+		readiness: judged.readiness,
+		checks: judged.checks,
 	};
 }

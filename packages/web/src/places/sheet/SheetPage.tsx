@@ -1,4 +1,5 @@
-import { elasticGap, type Material, readiness } from "@alvek/core/material";
+import { judge } from "@alvek/core/judge";
+import { elasticGap, type Material } from "@alvek/core/material";
 import { SECTIONS } from "@alvek/core/property";
 import { significant } from "@alvek/core/quantity";
 import { ArrowLeft } from "lucide-react";
@@ -24,7 +25,7 @@ import { Sources } from "./Sources";
 
 /** The full page of one material. */
 export function SheetPage() {
-	const { sheet, material, revision, draft, checks, uses, own } = useSheet();
+	const { sheet, material, revision, draft, checks, uses, own, beside } = useSheet();
 	const wanted = usePreferences((s) => s.wantedUse);
 	const setPreferences = usePreferences((s) => s.set);
 	const needed = useMemo(() => new Set(uses.find((r) => r.use === wanted)?.missing.flat() ?? []), [uses, wanted]);
@@ -36,11 +37,11 @@ export function SheetPage() {
 	/** Enter goes on to what the wanted use needs; `after` is the material with the value just typed. */
 	const goOn = useCallback(
 		(after: Material) => {
-			const next = nextNeeded(readiness(after), wanted);
+			const next = nextNeeded(judge(after, beside).readiness, wanted);
 			setEditing(next);
 			if (next === null) showToast({ tone: "plain", text: "The wanted use needs nothing more." });
 		},
-		[wanted],
+		[wanted, beside],
 	);
 
 	return (

@@ -47,7 +47,7 @@ function Views({
 	material,
 	revision,
 	draft,
-}: Omit<SheetContext, "draft" | "checks" | "uses" | "own"> & { draft: Draft | null }) {
+}: Omit<SheetContext, "draft" | "checks" | "uses" | "own" | "beside"> & { draft: Draft | null }) {
 	const judged = useJudged(sheet, material);
 	const context: SheetContext = { sheet, material, revision, draft: sheet.mayEdit ? draft : null, ...judged };
 	return <Outlet context={context} />;

@@ -1,10 +1,12 @@
-import { isNumber, type Material, makeValue, type NumberValue, readiness, retype } from "@alvek/core/material";
+import { judge } from "@alvek/core/judge";
+import { isNumber, type Material, makeValue, type NumberValue, retype } from "@alvek/core/material";
 import { describeIssue, type Result } from "@alvek/core/result";
 import { useState } from "react";
 import { useKeptText } from "../../draft/text";
 import { usePreferences, useUnitSet } from "../../stores/preferences";
 import { nameOfUse } from "../../ui/marks";
 import { plainUnit, wordsOf, workingText } from "../../ui/Quantity";
+import { useSheet } from "./context";
 import { nextNeeded, type SheetLine } from "./lines";
 
 type Mark = "." | ",";
@@ -98,7 +100,8 @@ function Reading({
 }) {
 	const wanted = usePreferences((s) => s.wantedUse);
 	const unitSet = useUnitSet();
-	const next = nextNeeded(readiness(material), wanted);
+	const { beside } = useSheet();
+	const next = nextNeeded(judge(material, beside).readiness, wanted);
 	if (parsed === null) return <Strip tone="plain">{line.spec.explanation}</Strip>;
 	if (!parsed.ok) {
 		const issue = parsed.issues[0];

@@ -1,14 +1,6 @@
 import type { Sheet } from "@alvek/contract";
-import {
-	type Check,
-	type CheckContext,
-	checkMaterial,
-	type Edit,
-	type Material,
-	NAME_LIKE,
-	type Readiness,
-	readiness,
-} from "@alvek/core/material";
+import { type JudgeContext, judge } from "@alvek/core/judge";
+import { type Check, type Edit, type Material, NAME_LIKE, type Readiness } from "@alvek/core/material";
 import type { OwnProperty } from "@alvek/core/property";
 import { useMemo } from "react";
 import { useOutletContext } from "react-router";
@@ -27,6 +19,8 @@ export type SheetContext = {
 	readonly uses: readonly Readiness[];
 	/** Properties that the library adds to the catalogue. */
 	readonly own: readonly OwnProperty[];
+	/** What the material is judged beside. */
+	readonly beside: JudgeContext;
 };
 
 export function useSheet(): SheetContext {
@@ -34,19 +28,22 @@ export function useSheet(): SheetContext {
 }
 
 /** Checks and readiness of what is on screen, live while one types. */
-export function useJudged(sheet: Sheet, material: Material): Pick<SheetContext, "checks" | "uses" | "own"> {
+export function useJudged(sheet: Sheet, material: Material): Pick<SheetContext, "checks" | "uses" | "own" | "beside"> {
 	const { base, row } = sheet;
 	// a project adds no properties to the catalogue
 	const kept = useRoute("listOwnProperties", { id: row.libraryId }, { enabled: !row.libraryId.startsWith("project:") });
 	const own = useMemo(() => (kept.data ?? []).map((p) => p.content), [kept.data]);
+	const beside = useMemo(
+		(): JudgeContext => ({
+			own,
+			base: base?.document == null ? null : { name: base.name, document: base.document },
+		}),
+		[own, base],
+	);
 	return useMemo(() => {
-		const context: CheckContext = { name: row.name, own };
-		const checks = checkMaterial(
-			material,
-			base?.document == null ? context : { ...context, base: { name: base.name, document: base.document } },
-		);
-		return { checks, uses: readiness(material, checks, own), own };
-	}, [material, base, row.name, own]);
+		const { checks, readiness: uses } = judge(material, beside);
+		return { checks, uses, own, beside };
+	}, [material, beside, own]);
 }
 
 /** An edit of a field; what was carried over there is confirmed by replacing it. */

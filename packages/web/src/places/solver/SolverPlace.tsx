@@ -1,4 +1,5 @@
 import type { Material } from "@alvek/core/material";
+import type { OwnProperty } from "@alvek/core/property";
 import {
 	SOLVER_SETS,
 	SOLVER_USES,
@@ -62,7 +63,7 @@ export function SolverPlace() {
 	if (failed?.error) return <Failure error={failed.error} />;
 	if (sheets.some((s) => s.data === undefined)) return <Loading what="The table" />;
 	const rows = sheets.flatMap((s) => (s.data === undefined ? [] : [s.data]));
-	const materials = rows.map((row) => solverMaterial(row.name, row.document, use, set));
+	const materials = rows.map((row) => solverMaterial(row.name, row.document, use, set, { own: row.own, base: null }));
 	const put = (key: string, value: string): void => {
 		const next = new URLSearchParams(params);
 		next.set(key, value);
@@ -152,20 +153,36 @@ function Pick({
 }
 
 /** A material as it stands now, my draft where there is one; or the revision that a part stands on. */
-type Source = { readonly id: string; readonly name: string; readonly document: Material; readonly state: string };
+type Source = {
+	readonly id: string;
+	readonly name: string;
+	readonly document: Material;
+	/** Properties that its library adds to the catalogue. */
+	readonly own: readonly OwnProperty[];
+	readonly state: string;
+};
 
 async function sourceOf(wanted: string): Promise<Source> {
 	const [id = "", no] = wanted.split("@");
 	if (no !== undefined) {
 		const result = await call("getRevision", { id, no });
 		if (!result.ok) throw new IssueError(result.issues);
-		const { name, document } = result.value;
-		return { id, name, document, state: `rev ${no}` };
+		const { name, document, own } = result.value;
+		return { id, name, document, own, state: `rev ${no}` };
 	}
 	const result = await call("getSheet", { id });
 	if (!result.ok) throw new IssueError(result.issues);
 	const { row } = result.value;
-	return { id, name: row.name, document: row.document, state: row.draftId !== null ? "your draft" : `rev ${row.revision}` };
+	// a project adds no properties to the catalogue
+	const own = row.libraryId.startsWith("project:") ? null : await call("listOwnProperties", { id: row.libraryId });
+	if (own !== null && !own.ok) throw new IssueError(own.issues);
+	return {
+		id,
+		name: row.name,
+		document: row.document,
+		own: (own?.value ?? []).map((p) => p.content),
+		state: row.draftId !== null ? "your draft" : `rev ${row.revision}`,
+	};
 }
 
 function OneMaterial({ row, material }: { row: Source; material: SolverMaterial }) {

@@ -1,11 +1,11 @@
 import { interpolate, rebaseExpansion, resample, secantFromInstantaneous } from "@alvek/core/curve";
+import { judge } from "@alvek/core/judge";
 import {
 	derivedForms,
 	holdsOutside,
 	type Material,
 	memberPoints,
 	members,
-	readiness,
 	readSeries,
 	rowPoints,
 	type SeriesValue,
@@ -17,6 +17,7 @@ import { useState } from "react";
 import { useUnitSet } from "../../../stores/preferences";
 import { nameOfUse } from "../../../ui/marks";
 import { inUnit, plainUnit } from "../../../ui/Quantity";
+import { useSheet } from "../context";
 import { Findings, MODULUS } from "./Findings";
 import { columnInfo, type Local } from "./local";
 
@@ -322,7 +323,8 @@ const USES_OF: Readonly<Record<string, string>> = {
 
 function ReadyFor({ material, property }: { material: Material; property: string }) {
 	const use = USES_OF[property];
-	const state = readiness(material).find((r) => r.use === use);
+	const { beside } = useSheet();
+	const state = judge(material, beside).readiness.find((r) => r.use === use);
 	if (state === undefined) return null;
 	const ready = state.state !== "not-ready";
 	return (

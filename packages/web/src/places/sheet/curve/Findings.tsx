@@ -1,16 +1,10 @@
 import { increasing, proofStress, steepest } from "@alvek/core/curve";
-import {
-	checkMaterial,
-	checkText,
-	derivedForms,
-	figureUnits,
-	type Material,
-	memberPoints,
-	type SeriesValue,
-} from "@alvek/core/material";
+import { judge } from "@alvek/core/judge";
+import { checkText, derivedForms, figureUnits, type Material, memberPoints, type SeriesValue } from "@alvek/core/material";
 import type { UnitSetId } from "@alvek/core/property";
 import { useUnitSet } from "../../../stores/preferences";
 import { inUnit, plainUnit } from "../../../ui/Quantity";
+import { useSheet } from "../context";
 import { columnInfo } from "./local";
 
 /** Units of a modulus, for what is said about curves. */
@@ -19,8 +13,9 @@ export const MODULUS = { engineering: "GPa", base: "Pa", us: "Msi" } as const;
 /** Checks about this curve; and what holds, said with its figures. */
 export function Findings({ material, stored }: { material: Material; stored: SeriesValue | null }) {
 	const unitSet = useUnitSet();
+	const { beside } = useSheet();
 	if (stored === null) return null;
-	const checks = checkMaterial(material).filter((c) => c.values.includes(stored.id) && c.code !== "carried-over");
+	const checks = judge(material, beside).checks.filter((c) => c.values.includes(stored.id) && c.code !== "carried-over");
 	const good = checks.some((c) => c.code.startsWith("flow")) ? [] : agreements(material, stored, unitSet);
 	if (checks.length === 0 && good.length === 0) return null;
 	return (

@@ -1,0 +1,26 @@
+import { type Check, checkMaterial, type Material, type Readiness, readiness } from "../material";
+import type { OwnProperty } from "../property";
+
+/** What a material is judged beside. Required: a caller that knows nothing of one says so. */
+export type JudgeContext = {
+	/** Own properties of its library, as they are today; a use may need some of them, and their bounds count. */
+	readonly own: readonly OwnProperty[];
+	/** What it began from, where that may be read; null otherwise. */
+	readonly base: { readonly name: string; readonly document: Material } | null;
+};
+
+export type Judgement = {
+	/** What looks wrong, the gravest first. */
+	readonly checks: readonly Check[];
+	/** What each use lacks or leaves in doubt. */
+	readonly readiness: readonly Readiness[];
+};
+
+/** Nothing beside the document itself: no library, no base. */
+export const ALONE: JudgeContext = { own: [], base: null };
+
+/** Checks and readiness of a material: one judgement wherever it is shown, published or handed to a solver. */
+export function judge(material: Material, context: JudgeContext): Judgement {
+	const checks = checkMaterial(material, context);
+	return { checks, readiness: readiness(material, checks, context.own) };
+}
