@@ -39,18 +39,20 @@ function Elsewhere() {
 	if (others.length === 0) return null;
 	return (
 		<Bar>
-			<b>Not saved yet:</b>{" "}
-			{others.slice(0, 4).map((u, i) => (
-				<span key={u.id}>
-					{i > 0 && ", "}
-					<Link className="quiet-link" to={`/materials/${u.id}`}>
-						{u.name}
-					</Link>{" "}
-					({u.asked > 0 ? "changed elsewhere too" : u.refused > 0 ? "refused" : counted(u.waiting, "change")})
-				</span>
-			))}
-			{others.length > 4 && ` and ${others.length - 4} more`}.
-			{others.some((u) => u.waiting > 0) && " It is sent when the server answers; until then it is kept in this browser."}
+			<b>Not saved yet:</b>
+			<span>
+				{others.slice(0, 4).map((u, i) => (
+					<span key={u.id}>
+						{i > 0 && ", "}
+						<Link className="quiet-link" to={`/materials/${u.id}`}>
+							{u.name}
+						</Link>{" "}
+						({u.asked > 0 ? "changed elsewhere too" : u.refused > 0 ? "refused" : counted(u.waiting, "change")})
+					</span>
+				))}
+				{others.length > 4 && ` and ${others.length - 4} more`}.
+				{others.some((u) => u.waiting > 0) && " It is sent when the server answers; until then it is kept in this browser."}
+			</span>
 		</Bar>
 	);
 }

@@ -20,7 +20,7 @@ export function ImportBar({
 				role="alert"
 				className="shrink-0 flex items-center gap-[8px] flex-wrap px-[16px] py-[8px] bg-doubt-soft border-l-[3px] border-doubt"
 			>
-				<span className="min-w-0 flex-1 break-words">
+				<span className="min-w-0 flex-[1_1_280px] break-words">
 					<b>{state.file}</b> is in this project already, with other content. Does this one take its place? Parts of the same name
 					and number keep their materials; it can be taken back.
 				</span>

@@ -20,7 +20,7 @@ export function LineOfTruth({ project, onAdd, onBringForward }: Props) {
 	const range = totals.mass_kg === null ? null : rangeOf(totals.mass_kg, unitSet);
 	const covered = `${totals.partsWithMass} of ${totals.parts} parts`;
 	return (
-		<div className="h-[66px] shrink-0 bg-card border-b border-line flex items-center px-[16px]">
+		<div className="min-h-[66px] shrink-0 bg-card border-b border-line flex items-center px-[16px] max-md:flex-wrap max-md:gap-y-[8px] max-md:py-[8px]">
 			<Piece label={`${project.name}, ${totals.parts} parts`} first>
 				<span className="text-[26px] leading-[30px] font-bold" data-testid="total-mass">
 					{totals.mass_kg === null ? "no mass" : massText(totals.mass_kg.mass, unitSet)}
