@@ -3,7 +3,14 @@ import { defineConfig } from "vitest/config";
 export default defineConfig({
 	test: {
 		projects: [
-			{ test: { name: "core", include: ["packages/{core,contract,web}/src/**/*.test.{ts,tsx}"], isolate: false } },
+			{
+				test: {
+					name: "core",
+					include: ["packages/{core,contract,web}/src/**/*.test.{ts,tsx}"],
+					isolate: false,
+					testTimeout: 60_000,
+				},
+			},
 			{
 				test: {
 					name: "api",

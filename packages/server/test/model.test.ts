@@ -2,6 +2,7 @@ import type { ProposalView } from "@alvek/contract";
 import { applyEdits, BLANK, canonicalJson, type Material } from "@alvek/core/material";
 import type { Result } from "@alvek/core/result";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import { seeded } from "../../core/src/quantity/testing";
 import { newContext } from "../src/index";
 import { verify } from "../src/keeping";
 import { newId, personWith, type Running, startServer, value } from "./harness";
@@ -19,17 +20,6 @@ beforeAll(async () => {
 	for (const person of PEOPLE.slice(1)) await personWith(server, person, { own: person === "cy" ? "steward" : "editor" });
 });
 afterAll(() => server.stop());
-
-function seeded(seed: number): () => number {
-	let a = seed >>> 0;
-	return () => {
-		a = (a + 0x6d2b79f5) >>> 0;
-		let t = a;
-		t = Math.imul(t ^ (t >>> 15), t | 1);
-		t ^= t + Math.imul(t ^ (t >>> 7), t | 61);
-		return ((t ^ (t >>> 14)) >>> 0) / 4294967296;
-	};
-}
 
 /** What somebody looked at, with the document that would come out. */
 type Seen = { readonly by: Person; readonly id: string; readonly hash: string; readonly document: string };

@@ -1,19 +1,8 @@
 import { applyEdits, BLANK, contentAt, type Edit, type Material } from "@alvek/core/material";
 import type { Issue } from "@alvek/core/result";
 import { describe, expect, it } from "vitest";
+import { seeded } from "../../../core/src/quantity/testing";
 import { type Action, beginQueue, type Heard, type QueueState, reduce, type Step } from "./queue";
-
-/** Numbers from 0 to 1, the same for a seed (mulberry32). */
-function seeded(seed: number): () => number {
-	let a = seed >>> 0;
-	return () => {
-		a = (a + 0x6d2b79f5) >>> 0;
-		let t = a;
-		t = Math.imul(t ^ (t >>> 15), t | 1);
-		t ^= t + Math.imul(t ^ (t >>> 7), t | 61);
-		return ((t ^ (t >>> 14)) >>> 0) / 4294967296;
-	};
-}
 
 const PLACES = ["field:notes", "field:supplier", "field:description"] as const;
 
