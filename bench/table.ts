@@ -49,7 +49,7 @@ table.endLoad();
 const sortMs = performance.now() - started;
 loadMs += sortMs;
 
-const seer = { person: "local", libraries: new Set(Array.from({ length: 10 }, (_, i) => `library ${i}`)) };
+const viewer = { person: "local", libraries: new Set(Array.from({ length: 10 }, (_, i) => `library ${i}`)) };
 const five = CROWD_PROPERTIES.slice(0, 5).map((p) => p.id);
 const ranges = five.map((property) => {
 	const working = [...(table.spansOf(property)?.working ?? [])].sort((a, b) => a - b);
@@ -102,15 +102,15 @@ let hits = 0;
 for (let i = 0; i < 60; i++) {
 	rounds.ours.push(
 		time(() => {
-			hits = table.find(ask, seer).hits.length;
+			hits = table.find(ask, viewer).hits.length;
 		}),
 	);
 	rounds.bare.push(time(bare));
 }
 const [ours, plain] = [median(rounds.ours.slice(10)), median(rounds.bare.slice(10))];
 const firstText = time(() => table.textMisses("annealed spring"));
-const packed = time(() => packColumns(table, table.find({ ...ask, text: "", spans: [] }, seer).hits, five.slice(0, 2)));
-const bySort = time(() => table.find({ ...ask, sort: "density" }, seer));
+const packed = time(() => packColumns(table, table.find({ ...ask, text: "", spans: [] }, viewer).hits, five.slice(0, 2)));
+const bySort = time(() => table.find({ ...ask, sort: "density" }, viewer));
 const patch = time(() =>
 	table.put({
 		id: "new",
@@ -126,7 +126,7 @@ const patch = time(() =>
 		facts: made[0]?.facts ?? factsOf(madeUp(1, next).document, []),
 	}),
 );
-const afterPatch = time(() => table.find(ask, seer));
+const afterPatch = time(() => table.find(ask, viewer));
 console.log(
 	JSON.stringify({
 		bench: "table",

@@ -6,7 +6,7 @@ import { pino } from "pino";
 import { openBlobs } from "./db/blobs";
 import { type Db, openDatabase } from "./db/connection";
 import { Fault, faultOf } from "./db/faults";
-import { type Hold, holdFolder } from "./db/hold";
+import { type DataFolderLock, holdFolder } from "./db/hold";
 import { migrate } from "./db/migrations";
 import { type Health, healthOf } from "./health";
 import { createApp } from "./http/app";
@@ -74,7 +74,7 @@ function inFolder(cause: unknown, dataDir: string): unknown {
 const KEEP_INDEX_MS = 30 * 60_000;
 const KEPT_AFTER = 200;
 
-async function openOn(db: Db, hold: Hold, options: InstallationOptions): Promise<Installation> {
+async function openOn(db: Db, hold: DataFolderLock, options: InstallationOptions): Promise<Installation> {
 	const { dataDir, version, backups } = options;
 	await migrate(db);
 	const blobs = await openBlobs(join(dataDir, "blobs"));

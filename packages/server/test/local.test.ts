@@ -49,7 +49,7 @@ describe("materials of a project only", () => {
 		]);
 		await server.must("openLock", { id: "own", takeOver: true });
 		await server.publish([up], "from the winch");
-		await server.must("giveUpLocal", { id: project, material: id, to: up });
+		await server.must("replaceLocalMaterial", { id: project, material: id, to: up });
 		const after = (await server.must("getProject", { id: project })).parts.find((p) => p.id === part)?.assignment;
 		expect(after).toMatchObject({ material: "Gudgeon alloy 9", own: false });
 	});

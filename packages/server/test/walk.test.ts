@@ -166,7 +166,7 @@ const TEMPLATES: Readonly<Partial<Record<RouteName, readonly object[]>>> = {
 		{ id: "$P", material: "$M", line: "Alloy 2.7 g/cm3" },
 	],
 	promoteLocal: [{ id: "$P", material: "$M", libraryId: "$L", newId: "$new", name: "Up" }],
-	giveUpLocal: [{ id: "$P", material: "$M", to: "$N" }],
+	replaceLocalMaterial: [{ id: "$P", material: "$M", to: "$N" }],
 };
 /** Asked elsewhere: they open sessions, take bodies of bytes, or stay open. */
 const ELSEWHERE: readonly RouteName[] = [

@@ -169,7 +169,7 @@ export const partsRoutes = {
 		does: "a project's own material becomes a draft in a library; parts stay on the revision that they have",
 		input: shape({ id, material: id, libraryId: id, newId: id, name }),
 	}),
-	giveUpLocal: route<wire.Undoable<wire.ProjectView>>()({
+	replaceLocalMaterial: route<wire.Undoable<wire.ProjectView>>()({
 		method: "POST",
 		path: "/projects/:id/materials/:material/given-up",
 		action: "project.edit",

@@ -4,7 +4,7 @@ export type { Numbers, StoredTable, TableImage } from "./image";
 export { NameIndex } from "./nameindex";
 export { compareNames } from "./names";
 export { type PackedColumns, packColumns, unpackColumns } from "./packed";
-export { FACETS, type FacetId, type Seer, type TableAnswer, type TableQuery, type TableRow } from "./query";
+export { FACETS, type FacetId, type TableAnswer, type TableQuery, type TableRow, type Viewer } from "./query";
 export { distance, foldName, lettersOf, nearWords, RANKS, rankName, wordsOf } from "./rank";
 export { blankSpans, failOutside, type Spans } from "./spans";
 export { type Bins, binStrip, numberAt, placeOn, type StripAxis, stripAxis } from "./strip";

@@ -53,10 +53,10 @@ export type TableQuery = {
 };
 
 /** Who asks: the libraries that may be read, and whose drafts stand in place of what is published. */
-export type Seer = { readonly person: string; readonly libraries: ReadonlySet<string> };
+export type Viewer = { readonly person: string; readonly libraries: ReadonlySet<string> };
 
 export type TableAnswer = {
-	/** Rows that the seer sees at all. */
+	/** Rows that the viewer sees at all. */
 	readonly all: number;
 	/** Rows that pass, in the wanted order. */
 	readonly hits: Int32Array;

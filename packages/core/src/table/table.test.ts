@@ -21,7 +21,7 @@ import {
 
 const FACTS = factsOf(BLANK, []);
 const ASK: TableQuery = { spans: [], facets: {}, text: "", sort: "group", descending: false, counts: true };
-const SEER = { person: "ann", libraries: new Set(["a", "b"]) };
+const VIEWER = { person: "ann", libraries: new Set(["a", "b"]) };
 
 function row(id: string, change: Partial<TableRow> = {}, facts: Partial<TableRow["facts"]> = {}): TableRow {
 	return {
@@ -81,7 +81,7 @@ const query = fc.record({
 function plainly(rows: readonly TableRow[], ask: TableQuery) {
 	const visible = rows.filter(
 		(r) =>
-			SEER.libraries.has(r.library) &&
+			VIEWER.libraries.has(r.library) &&
 			(r.person === "ann" || (r.person === null && !rows.some((x) => x.id === r.id && x.person === "ann"))),
 	);
 	const groups = (r: TableRow): string[] =>
@@ -201,7 +201,7 @@ describe("table of materials", () => {
 					descending: asked.descending,
 				};
 				const expected = plainly([...kept.values()], ask);
-				const answer = table.find(ask, SEER);
+				const answer = table.find(ask, VIEWER);
 				expect(answer.all).toBe(expected.all);
 				expect([...answer.hits].map((r) => table.idOf(r))).toEqual(inOrder(expected.hits, ask));
 				const sorted = (counts: ReadonlyMap<string, number>) =>
@@ -210,11 +210,11 @@ describe("table of materials", () => {
 					expect(sorted(answer.counts[facet] as ReadonlyMap<string, number>)).toEqual(expected.counts[facet]);
 				expect(table.drafts().length).toBe([...kept.values()].filter((r) => r.person !== null).length);
 				for (const typed of ["Alpha 2", "alpha", "gamna", "a"])
-					expect(new Set(table.search(typed, 99, SEER).map((f) => `${table.idOf(f.row)} ${f.rank}`))).toEqual(
+					expect(new Set(table.search(typed, 99, VIEWER).map((f) => `${table.idOf(f.row)} ${f.rank}`))).toEqual(
 						new Set(plainSearch(expected.visible, typed)),
 					);
 				// the same table seen again, from its caches
-				expect([...table.find(ask, SEER).hits]).toEqual([...answer.hits]);
+				expect([...table.find(ask, VIEWER).hits]).toEqual([...answer.hits]);
 			}),
 			{ numRuns: 600 },
 		);
@@ -229,14 +229,14 @@ describe("table of materials", () => {
 			row("shown", {}, { spans: [["p", 5, 5, 5]] }),
 		]);
 		const ask = (count: number, low: number) =>
-			table.find({ ...ASK, spans: Array.from({ length: count }, () => ({ property: "p", low, high: 9 })) }, SEER);
+			table.find({ ...ASK, spans: Array.from({ length: count }, () => ({ property: "p", low, high: 9 })) }, VIEWER);
 		for (let count = 1; count <= MOST_SPANS; count++) {
 			expect([...ask(count, 4).hits].map((r) => table.idOf(r))).toEqual(["shown"]);
 			expect(ask(count, 6).hits.length).toBe(0);
 		}
 		for (const count of [MOST_SPANS + 1, 128, 256]) expect(() => ask(count, 6)).toThrow(/at most 64/);
-		expect(() => table.search("theirs", 9, SEER)).not.toThrow();
-		expect(table.search("theirs", 9, SEER)).toEqual([]);
+		expect(() => table.search("theirs", 9, VIEWER)).not.toThrow();
+		expect(table.search("theirs", 9, VIEWER)).toEqual([]);
 	});
 
 	it("keeps further values of a property through an image, whatever changes afterwards", () => {
@@ -256,7 +256,7 @@ describe("table of materials", () => {
 		table = stored(table);
 		table.put(two("m4"));
 		table.remove("m2", null);
-		const { hits } = table.find({ ...ASK, spans: [{ property: "p", low: 8, high: 10 }], sort: "name" }, SEER);
+		const { hits } = table.find({ ...ASK, spans: [{ property: "p", low: 8, high: 10 }], sort: "name" }, VIEWER);
 		expect([...hits].map((r) => table.idOf(r))).toEqual(["m1", "m3", "m4"]);
 	});
 
@@ -265,12 +265,12 @@ describe("table of materials", () => {
 			fc.property(fc.array(randomRow, { maxLength: 30 }), number, (rows, from) => {
 				const table = new MaterialTable();
 				table.load([...new Map(rows.map((r) => [`${r.id} ${r.person}`, r])).values()]);
-				const { hits } = table.find(ASK, SEER);
+				const { hits } = table.find(ASK, VIEWER);
 				const unpacked = unpackColumns(packColumns(table, hits, ["p", "absent"]).buffer as ArrayBuffer);
 				if (!unpacked.ok) throw new Error("does not unpack");
 				const { total, rows: n, columns } = unpacked.value;
 				expect(total).toBe(hits.length);
-				const wanted = table.find({ ...ASK, spans: [{ property: "p", low: from, high: from + 1 }] }, SEER).hits.length;
+				const wanted = table.find({ ...ASK, spans: [{ property: "p", low: from, high: from + 1 }] }, VIEWER).hits.length;
 				const fails = new Uint8Array(n);
 				const p = columns.get("p");
 				if (p === undefined) throw new Error("no column");

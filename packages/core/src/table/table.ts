@@ -5,13 +5,13 @@ import type { Numbers, StoredTable, TableImage } from "./image";
 import { NameIndex, type RankedRow } from "./nameindex";
 import { compareNames } from "./names";
 import { NameOrder, sortedBy } from "./order";
-import { FACETS, type FacetId, type Seer, type TableAnswer, type TableQuery, type TableRow } from "./query";
+import { FACETS, type FacetId, type TableAnswer, type TableQuery, type TableRow, type Viewer } from "./query";
 import { RowStore } from "./rows";
 import { SetColumn } from "./sets";
 import { failOutside, type Spans } from "./spans";
 import { SpanStore } from "./spanstore";
 
-/** In the mask of what a seer does not see. */
+/** In the mask of what a viewer does not see. */
 const HIDDEN = 1;
 
 /**
@@ -129,16 +129,16 @@ export class MaterialTable {
 		return this.spans.get(property);
 	}
 
-	/** What the seer does not see, one byte a row: 0 seen, 1 hidden. A mask of its own, which no count touches. */
-	private hiddenFrom(seer: Seer): { readonly bytes: Uint8Array; readonly count: number } {
-		return this.cached(`hidden ${seer.person} ${[...seer.libraries].sort().join(" ")}`, () => {
+	/** What the viewer does not see, one byte a row: 0 seen, 1 hidden. A mask of its own, which no count touches. */
+	private hiddenFrom(viewer: Viewer): { readonly bytes: Uint8Array; readonly count: number } {
+		return this.cached(`hidden ${viewer.person} ${[...viewer.libraries].sort().join(" ")}`, () => {
 			const bytes = new Uint8Array(this.capacity).fill(HIDDEN);
-			const readable = this.facets.library.passing([...seer.libraries], false);
-			const drafted = new Set(this.rows.drafts().flatMap((d) => (d.person === seer.person ? [d.id] : [])));
+			const readable = this.facets.library.passing([...viewer.libraries], false);
+			const drafted = new Set(this.rows.drafts().flatMap((d) => (d.person === viewer.person ? [d.id] : [])));
 			let count = 0;
 			for (let i = 0; i < this.rows.size; i++) {
 				const person = this.rows.persons[i];
-				if (readable[this.facets.library.codes[i]] === 0 || (person !== "" && person !== seer.person)) continue;
+				if (readable[this.facets.library.codes[i]] === 0 || (person !== "" && person !== viewer.person)) continue;
 				// my own draft stands in place of what is published
 				if (person === "" && drafted.has(this.rows.ids[i])) continue;
 				bytes[i] = 0;
@@ -148,9 +148,9 @@ export class MaterialTable {
 		});
 	}
 
-	find(query: TableQuery, seer: Seer): TableAnswer {
+	find(query: TableQuery, viewer: Viewer): TableAnswer {
 		const { size } = this.rows;
-		const { bytes: hidden, count } = this.hiddenFrom(seer);
+		const { bytes: hidden, count } = this.hiddenFrom(viewer);
 		if (query.spans.length > MOST_SPANS)
 			throw new Error(`a question of ${query.spans.length} spans; at most ${MOST_SPANS} are counted`);
 		/** Tests that a row fails, one byte each: MOST_SPANS and the facets and texts are far below 256. */
@@ -190,15 +190,15 @@ export class MaterialTable {
 		return count;
 	}
 
-	/** The rows that the seer sees whose names or codes answer best, exact ones first. */
-	search(text: string, most: number, seer: Seer): readonly RankedRow[] {
-		const { bytes } = this.hiddenFrom(seer);
+	/** The rows that the viewer sees whose names or codes answer best, exact ones first. */
+	search(text: string, most: number, viewer: Viewer): readonly RankedRow[] {
+		const { bytes } = this.hiddenFrom(viewer);
 		return this.index.search(text, (row) => bytes[row] === 0, most);
 	}
 
-	/** What finding look-alikes needs of the rows that the seer sees and that are in use. */
-	alikeRows(seer: Seer): AlikeRows {
-		const { bytes } = this.hiddenFrom(seer);
+	/** What finding look-alikes needs of the rows that the viewer sees and that are in use. */
+	alikeRows(viewer: Viewer): AlikeRows {
+		const { bytes } = this.hiddenFrom(viewer);
 		const { codes, sets } = this.facets.marks;
 		const retired = sets.map((words) => words.includes("retired"));
 		const rows: number[] = [];

@@ -3,14 +3,14 @@ import sqlite3 from "sqlite3";
 import { Fault, faultOf } from "./faults";
 
 /** Keeps a data folder for one process. */
-export type Hold = { release(): Promise<void> };
+export type DataFolderLock = { release(): Promise<void> };
 
 /**
  * Takes the data folder for this process alone. The lock is the operating system's, on a small file of its own, so it
  * ends with the process however that ends; nothing is left that would have to be cleaned up.
  * @throws Fault `folder-in-use` while another process holds it, `folder-read-only` or `disk-full` where it cannot be taken
  */
-export function holdFolder(dataDir: string): Promise<Hold> {
+export function holdFolder(dataDir: string): Promise<DataFolderLock> {
 	return new Promise((resolve, reject) => {
 		const refuse = (cause: Error): void => {
 			const issue = faultOf(cause);

@@ -13,7 +13,7 @@ import { groupPath } from "../materials/upkeep";
 import { allowed } from "../people/service";
 import { type Entry, stateNow } from "./editions";
 import { groupsOf } from "./groups";
-import { guarded, isSingleUser } from "./lock";
+import { isSingleUser, requireOpenLock } from "./lock";
 import { freeLibraryName, insertLibrary } from "./service";
 
 type Copies = { readonly ids: readonly string[]; readonly left: readonly string[]; readonly proposed: boolean };
@@ -147,7 +147,7 @@ export function copyMany(
 	input: { ids: readonly string[]; libraryId: string },
 ): Promise<Result<Undoable<Copied>>> {
 	return inWrite(ctx, async (sql, after) => {
-		const target = await guarded(ctx, sql, input.libraryId);
+		const target = await requireOpenLock(ctx, sql, input.libraryId);
 		if (!target.ok) return target;
 		const states = new Map<string, ReadonlyMap<string, Entry>>();
 		const entries: Entry[] = [];
@@ -205,7 +205,7 @@ export function copyGroup(
 		);
 		const readable = group === null ? null : await authoriseLibrary(ctx, sql, group.library_id, "library.read");
 		if (group === null || !readable?.ok) return fail({ code: "not-found", path: "The group" });
-		const target = await guarded(ctx, sql, input.libraryId);
+		const target = await requireOpenLock(ctx, sql, input.libraryId);
 		if (!target.ok) return target;
 		const path = pathOf(await groupsOf(sql, group.library_id), group.id);
 		const inside = [...(await stateNow(sql, group.library_id)).values()].filter(

@@ -7,7 +7,7 @@ import { type Context, inWrite, recordEvent } from "../db/write";
 import { writeDraft } from "../materials/drafts";
 import type { Finding } from "../materials/finding";
 import { documentsOf, draftDocument, draftOf, materialById, parseDocument } from "../materials/store";
-import { guarded } from "./lock";
+import { requireOpenLock } from "./lock";
 
 /** Editions of a library, the newest first, with the projects that follow each. */
 export async function editionsOf(ctx: Context, sql: Sql, library: string): Promise<readonly EditionView[]> {
@@ -128,7 +128,7 @@ async function unchangedSince(
 /** A supplied library is not published into, so it has no lock; its stewards freeze it as it came. */
 async function mayFreeze(ctx: Context, sql: Sql, library: string): Promise<Result<{ name: string }>> {
 	const steward = await authoriseLibrary(ctx, sql, library, "library.steward");
-	return steward.ok && steward.value.kind === "supplied" ? steward : guarded(ctx, sql, library);
+	return steward.ok && steward.value.kind === "supplied" ? steward : requireOpenLock(ctx, sql, library);
 }
 
 /** Freezes a library, when the actor may and the lock lets them; one that has not changed keeps its edition where allowed. */

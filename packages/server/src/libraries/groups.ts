@@ -5,7 +5,7 @@ import { fail, ok, type Result } from "@alvek/core/result";
 import type { Sql } from "../db/connection";
 import { type Context, type GroupState, type Inverse, inWrite, recordEvent } from "../db/write";
 import type { Finding } from "../materials/finding";
-import { guarded } from "./lock";
+import { requireOpenLock } from "./lock";
 
 const STATE = "id, library_id AS library, parent_id AS parent, name, ord";
 
@@ -42,7 +42,7 @@ function heightOf(all: readonly GroupState[], id: string): number {
 async function groupToChange(ctx: Context, sql: Sql, id: string): Promise<Result<GroupState>> {
 	const group = await sql.one<GroupState>(`SELECT ${STATE} FROM library_group WHERE id = $id`, { id });
 	if (group === null) return fail({ code: "not-found", path: "The group" });
-	const open = await guarded(ctx, sql, group.library);
+	const open = await requireOpenLock(ctx, sql, group.library);
 	if (open.ok) return ok(group);
 	return open.issues[0]?.code === "not-found" ? fail({ code: "not-found", path: "The group" }) : open;
 }
@@ -77,7 +77,7 @@ function told(ctx: Context, sql: Sql, action: EventAction, group: GroupState, in
 
 export function createGroup(ctx: Context, input: RouteInput<"createGroup">): Promise<Result<Undoable<{ id: string }>>> {
 	return inWrite(ctx, async (sql) => {
-		const open = await guarded(ctx, sql, input.id);
+		const open = await requireOpenLock(ctx, sql, input.id);
 		if (!open.ok) return open;
 		if ((await sql.one("SELECT 1 AS x FROM library_group WHERE id = $id", { id: input.group })) !== null)
 			return fail({ code: "id-taken" });

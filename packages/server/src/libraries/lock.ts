@@ -45,7 +45,7 @@ type Place = Pick<LibraryRecord, "id" | "name" | "approval">;
  * not close in the middle of the work. A project's own materials have no lock.
  * @param id a library's id, or `project:` and a project's id
  */
-export async function guarded(ctx: Context, sql: Sql, id: string): Promise<Result<Place>> {
+export async function requireOpenLock(ctx: Context, sql: Sql, id: string): Promise<Result<Place>> {
 	const { project } = placeOf(id);
 	if (project !== null) {
 		const found = await authoriseProject(ctx, sql, project, "project.edit");

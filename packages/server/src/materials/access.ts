@@ -34,7 +34,7 @@ export async function authorised(ctx: Context, sql: Sql, id: string, action: Lib
 }
 
 /** A name as it may stand in this place; `except` is the material that is being renamed. */
-export async function freeName(sql: Sql, place: string, input: string, except: string): Promise<Result<string>> {
+export async function ensureNameAvailable(sql: Sql, place: string, input: string, except: string): Promise<Result<string>> {
 	const name = cleanName(input);
 	if (!name.ok) return name;
 	const taken = await sql.one(

@@ -35,10 +35,10 @@ export async function findAlike(
 	finding: Finding,
 	input: RouteInput<"findAlike">,
 ): Promise<Result<readonly AlikeRow[]>> {
-	const seer = await seerOf(ctx);
+	const viewer = await seerOf(ctx);
 	let seed: Likened | null = null;
 	if (input.material !== undefined) {
-		const [row] = await finding.rows([input.material], seer);
+		const [row] = await finding.rows([input.material], viewer);
 		if (row === undefined) return fail({ code: "not-found", path: "The material" });
 		seed = likened(row);
 	}
@@ -48,11 +48,11 @@ export async function findAlike(
 		name,
 	};
 	const linked = new Set(await linkedTo(ctx.db, name));
-	const ids = [...new Set([...linked, ...(await finding.alike(asked, seer))])].filter((id) => id !== input.material);
+	const ids = [...new Set([...linked, ...(await finding.alike(asked, viewer))])].filter((id) => id !== input.material);
 	const related = await relatives(ctx, [...ids, ...(input.material === undefined ? [] : [input.material])]);
 	const rows = await finding.rows(
 		ids.filter((id) => !related(id, input.material ?? "")),
-		seer,
+		viewer,
 	);
 	const alike = rows.flatMap((row): readonly AlikeRow[] => {
 		const like = likeness(asked, likened(row));
@@ -72,11 +72,11 @@ export async function findAlike(
 export async function listDuplicates(ctx: Context, finding: Finding, input: { id: string }): Promise<Result<DuplicatePairs>> {
 	const library = await authoriseLibrary(ctx, ctx.db, input.id, "library.read");
 	if (!library.ok) return library;
-	const seer = await seerOf(ctx);
-	const found = await finding.duplicates(input.id, seer);
+	const viewer = await seerOf(ctx);
+	const found = await finding.duplicates(input.id, viewer);
 	const some = found.pairs.slice(0, MOST_PAIRS);
 	const ids = [...new Set(some.flat())];
-	const rows = new Map((await finding.rows(ids, seer)).map((r) => [r.id, r]));
+	const rows = new Map((await finding.rows(ids, viewer)).map((r) => [r.id, r]));
 	const related = await relatives(ctx, ids);
 	const pairs = some.flatMap(([x, y]): DuplicatePairs["pairs"] => {
 		const [a, b] = [rows.get(x), rows.get(y)];

@@ -10,9 +10,9 @@ import {
 	factsOf,
 	type MaterialTable,
 	packColumns,
-	type Seer,
 	type TableAnswer,
 	type TableQuery,
+	type Viewer,
 	withAbove,
 } from "@alvek/core/table";
 import type { Db, Sql } from "../db/connection";
@@ -44,20 +44,20 @@ export type FindQuery = {
 
 /** The one door to finding materials. Rights come in as the libraries that may be seen; drafts are the asker's own. */
 export type Finding = Upkeep & {
-	find(query: FindQuery, seer: Seer): Promise<MaterialPage>;
+	find(query: FindQuery, viewer: Viewer): Promise<MaterialPage>;
 	/** Columns of the rows that pass, packed for the browser, and a tag that changes when they may. */
-	columns(query: FindQuery, properties: readonly string[], seer: Seer): Promise<{ bytes: () => Uint8Array; tag: string }>;
-	/** Rows by id, in the order asked for; what the seer may not see is left out. */
-	rows(ids: readonly string[], seer: Seer): Promise<readonly MaterialRow[]>;
+	columns(query: FindQuery, properties: readonly string[], viewer: Viewer): Promise<{ bytes: () => Uint8Array; tag: string }>;
+	/** Rows by id, in the order asked for; what the viewer may not see is left out. */
+	rows(ids: readonly string[], viewer: Viewer): Promise<readonly MaterialRow[]>;
 	/** Materials that may be the same as this one, by name or by numbers; the rule itself is asked of their documents. */
-	alike(seed: Likened, seer: Seer): Promise<readonly string[]>;
+	alike(seed: Likened, viewer: Viewer): Promise<readonly string[]>;
 	/** Pairs that may be the same, one of each in this library, the most alike first. */
 	duplicates(
 		library: string,
-		seer: Seer,
+		viewer: Viewer,
 	): Promise<{ readonly pairs: readonly (readonly [string, string])[]; readonly complete: boolean }>;
 	/** Rows whose names or codes answer what was typed, the best first. */
-	search(text: string, most: number, seer: Seer): Promise<readonly { readonly row: MaterialRow; readonly rank: number }[]>;
+	search(text: string, most: number, viewer: Viewer): Promise<readonly { readonly row: MaterialRow; readonly rank: number }[]>;
 };
 
 /** Look-alikes whose documents are read. */
@@ -71,39 +71,39 @@ export function tableFinding(db: Db, keeper: Keeper | null): Finding {
 
 	const finding: Finding = {
 		...upkeep,
-		async find(query, seer) {
+		async find(query, viewer) {
 			await ready();
-			const [stars, libraries] = await Promise.all([starsOf(db, seer.person), libraryNames(db)]);
-			const answer = inStarOrder(table, table.find(tableQuery(query, new Set(stars.keys()), true), seer), query.sort, stars);
+			const [stars, libraries] = await Promise.all([starsOf(db, viewer.person), libraryNames(db)]);
+			const answer = inStarOrder(table, table.find(tableQuery(query, new Set(stars.keys()), true), viewer), query.sort, stars);
 			const ids = [...answer.hits.subarray(query.offset, query.offset + query.limit)].map((row) => table.idOf(row));
 			return {
 				total: answer.hits.length,
 				all: answer.all,
 				version: `${run}.${table.version}`,
-				rows: slim(await finding.rows(ids, seer), query.values),
+				rows: slim(await finding.rows(ids, viewer), query.values),
 				groups: query.sort === "group" ? groupRuns(table, answer) : [],
 				facets: facetsOf(answer, libraries),
 				starred: table.countIds(answer.hits, new Set(stars.keys())),
 				reviewPassed: table.countOverdue(answer.hits, query.today),
 			};
 		},
-		async columns(query, properties, seer) {
+		async columns(query, properties, viewer) {
 			await ready();
-			const stars = query.starred ? new Set((await starsOf(db, seer.person)).keys()) : new Set<string>();
+			const stars = query.starred ? new Set((await starsOf(db, viewer.person)).keys()) : new Set<string>();
 			const asked = tableQuery(query, stars, false);
 			// all that the answer depends on beside the address: the table, the day, and who asks with what they may see and starred
-			const of = [seer.person, [...seer.libraries].sort(), [...stars].sort(), query.reviewPassed ? query.today : ""];
+			const of = [viewer.person, [...viewer.libraries].sort(), [...stars].sort(), query.reviewPassed ? query.today : ""];
 			const tag = `${run}.${table.version}.${createHash("sha256").update(JSON.stringify(of)).digest("hex").slice(0, 32)}`;
-			return { tag, bytes: () => packColumns(table, table.find(asked, seer).hits, properties) };
+			return { tag, bytes: () => packColumns(table, table.find(asked, viewer).hits, properties) };
 		},
-		async rows(ids, seer) {
+		async rows(ids, viewer) {
 			await beside();
-			const [found, drafted] = await Promise.all([materialsByIds(db, ids, seer.person), draftsOf(db, ids, seer.person)]);
+			const [found, drafted] = await Promise.all([materialsByIds(db, ids, viewer.person), draftsOf(db, ids, viewer.person)]);
 			const records = new Map(found.map((r) => [r.id, r]));
 			const mine = new Map(drafted.map((d) => [d.material_id, d]));
 			return ids.flatMap((id) => {
 				const record = records.get(id);
-				if (record === undefined || !seer.libraries.has(record.library_id)) return [];
+				if (record === undefined || !viewer.libraries.has(record.library_id)) return [];
 				const draft = mine.get(id) ?? null;
 				// a material never published is seen by its author only
 				if (record.bytes === null && draft === null) return [];
@@ -113,19 +113,19 @@ export function tableFinding(db: Db, keeper: Keeper | null): Finding {
 				return [materialRow(record, draft, groups(), facts, published, own())];
 			});
 		},
-		async alike(seed, seer) {
+		async alike(seed, viewer) {
 			await ready();
 			const family = table.familyCode(withAbove(seed.material.family, "."));
-			const found = alikeTo(table.alikeRows(seer), { words: wordsOfName(seed.name), family, numbers: seed.numbers });
+			const found = alikeTo(table.alikeRows(viewer), { words: wordsOfName(seed.name), family, numbers: seed.numbers });
 			// by name first: there may be many of one family with a few numbers in common
 			return [...found.filter((f) => f.byName), ...found.filter((f) => !f.byName)]
 				.slice(0, MOST_ALIKE)
 				.map((f) => table.idOf(f.row));
 		},
-		async duplicates(library, seer) {
+		async duplicates(library, viewer) {
 			await ready();
 			const mine = (row: number): boolean => table.libraryOf(row) === library;
-			const work = alikePairs(table.alikeRows(seer), mine);
+			const work = alikePairs(table.alikeRows(viewer), mine);
 			let step = work.next();
 			// others are answered in between; a row that changes meanwhile is judged by its document in the end
 			for (; step.done !== true; step = work.next()) await new Promise(setImmediate);
@@ -135,12 +135,12 @@ export function tableFinding(db: Db, keeper: Keeper | null): Finding {
 				pairs: pairs.map(({ a, b }) => (mine(a) ? [table.idOf(a), table.idOf(b)] : [table.idOf(b), table.idOf(a)])),
 			};
 		},
-		async search(text, most, seer) {
+		async search(text, most, viewer) {
 			await ready();
-			const ranked = table.search(text, most, seer);
+			const ranked = table.search(text, most, viewer);
 			const rows = await finding.rows(
 				ranked.map((r) => table.idOf(r.row)),
-				seer,
+				viewer,
 			);
 			const rankOf = new Map(ranked.map((r) => [table.idOf(r.row), r.rank]));
 			return rows.map((row) => ({ row, rank: rankOf.get(row.id) as number }));

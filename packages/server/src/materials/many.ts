@@ -3,7 +3,7 @@ import { nameKey } from "@alvek/core/material";
 import { fail, ok, type Result } from "@alvek/core/result";
 import type { Sql } from "../db/connection";
 import { type Context, inWrite, recordEvent } from "../db/write";
-import { guarded } from "../libraries/lock";
+import { requireOpenLock } from "../libraries/lock";
 import { authorised, placeOf } from "./access";
 import type { Finding } from "./finding";
 import { freeLinks, readLinks } from "./namelinks";
@@ -108,7 +108,7 @@ async function mayChangeAll(ctx: Context, sql: Sql, ids: readonly string[]): Pro
 		place ??= material.value.library_id;
 		if (place !== material.value.library_id) return fail({ code: "one-library" });
 	}
-	return place === null ? fail({ code: "not-found", path: "The material" }) : guarded(ctx, sql, place);
+	return place === null ? fail({ code: "not-found", path: "The material" }) : requireOpenLock(ctx, sql, place);
 }
 
 async function ruleOf(ctx: Context, sql: Sql, input: Many): Promise<Result<Rule>> {

@@ -3,7 +3,7 @@ import { applyEdits, classify, difference, type Edit, type Material } from "@alv
 import { fail, ok, type Result } from "@alvek/core/result";
 import type { Sql } from "../db/connection";
 import { type Context, inWrite, recordEvent } from "../db/write";
-import { guarded, isSingleUser } from "../libraries/lock";
+import { isSingleUser, requireOpenLock } from "../libraries/lock";
 import { hiddenStanding, standingParts } from "../parts/assignments";
 import { forwardByRule } from "../parts/following";
 import { authorised } from "./access";
@@ -87,7 +87,7 @@ export function mergeMaterials(ctx: Context, finding: Finding, input: RouteInput
 		if (keep.revision_no !== input.keepRevision || drop.revision_no !== input.dropRevision) return fail({ code: "merge-moved" });
 		const alone = await isSingleUser(sql);
 		if (input.note.trim() === "" && !alone) return fail({ code: "note-missing", path: "note" });
-		const open = await guarded(ctx, sql, drop.library_id);
+		const open = await requireOpenLock(ctx, sql, drop.library_id);
 		if (!open.ok) return open;
 		const next = taken(pair.value, input.take);
 		if (!next.ok) return next;
@@ -127,7 +127,7 @@ async function publishTaken(
 ): Promise<Result<number>> {
 	const allowed = await authorised(ctx, sql, keep.id, "library.publish");
 	if (!allowed.ok) return allowed;
-	const open = await guarded(ctx, sql, keep.library_id);
+	const open = await requireOpenLock(ctx, sql, keep.library_id);
 	if (!open.ok) return open;
 	// what a second person has to see goes as a draft first
 	if (open.value.approval === 1 && !what.alone) return fail({ code: "merge-approval", actual: keep.library });

@@ -3,7 +3,7 @@ import { BLANK, difference, type Material, mergeEdits } from "@alvek/core/materi
 import { fail, ok, type Result } from "@alvek/core/result";
 import type { Sql } from "../db/connection";
 import { type Context, inWrite, recordEvent } from "../db/write";
-import { guarded, isSingleUser } from "../libraries/lock";
+import { isSingleUser, requireOpenLock } from "../libraries/lock";
 import { assignmentsOnDraft, setAssignments } from "../parts/assignments";
 import { forwardByRule } from "../parts/following";
 import { authorised, authorisePlace, insertDraft } from "./access";
@@ -120,7 +120,7 @@ export function publishDrafts(ctx: Context, finding: Finding, input: RouteInput<
 			if (!draft.ok) return input.items.length === 1 ? draft : named(head.name, draft.issues);
 			let publish = publishes.get(head.library_id);
 			if (publish === undefined) {
-				const library = await guarded(ctx, sql, head.library_id);
+				const library = await requireOpenLock(ctx, sql, head.library_id);
 				if (!library.ok) return library;
 				const waits = library.value.approval === 1 && !alone;
 				publish = { id: await openPublish(ctx, sql, head.library_id, note, waits ? "proposed" : "done"), proposed: waits };
@@ -204,7 +204,7 @@ export function approvePublish(
 		const proposal = await openProposal(ctx, sql, input.id);
 		if (!proposal.ok) return proposal;
 		const { place, actor, note } = proposal.value;
-		const library = await guarded(ctx, sql, place);
+		const library = await requireOpenLock(ctx, sql, place);
 		if (!library.ok) return library;
 		if (actor === ctx.actor.person) return fail({ code: "own-approval" });
 		const items = await sql.all<{ material_id: string; row_change: string }>(
@@ -263,7 +263,7 @@ export function declinePublish(ctx: Context, input: { id: string; note: string }
 
 /** Withdrawing one's own proposal publishes nothing, so it needs no lock. */
 async function guardedUnless(ctx: Context, sql: Sql, library: string, mine: boolean): Promise<Result<unknown>> {
-	return mine ? ok(null) : guarded(ctx, sql, library);
+	return mine ? ok(null) : requireOpenLock(ctx, sql, library);
 }
 
 /** A proposal in a library that the actor may read; any other is not there, in the same words. */

@@ -3,7 +3,7 @@ import { readList } from "@alvek/contract";
 import type { JudgeContext } from "@alvek/core/judge";
 import { canonicalJson, checkWhere } from "@alvek/core/material";
 import { fail, ok, type Result } from "@alvek/core/result";
-import { FACETS, type Seer } from "@alvek/core/table";
+import { FACETS, type Viewer } from "@alvek/core/table";
 import { readableLibraries, readableProjects } from "../db/rights";
 import type { Context } from "../db/write";
 import { hiddenStanding } from "../parts/assignments";
@@ -17,7 +17,7 @@ type Narrowing = Omit<RouteInput<"findMaterials">, "offset" | "limit" | "values"
  * Who asks: the places that may be read, and the person. A project's own materials are found only when that project is
  * asked about; `all` adds those of every project, for what is asked for by id.
  */
-export async function seerOf(ctx: Context, project: string | "all" | null = null): Promise<Seer> {
+export async function seerOf(ctx: Context, project: string | "all" | null = null): Promise<Viewer> {
 	const libraries = (await readableLibraries(ctx, ctx.db)).map((l) => l.id);
 	const projects = project === null ? [] : (await readableProjects(ctx, ctx.db)).map((p) => p.id);
 	const own = projects.filter((p) => project === "all" || p === project).map((p) => `project:${p}`);

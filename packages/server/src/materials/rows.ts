@@ -4,8 +4,8 @@ import { fail, ok, type Result } from "@alvek/core/result";
 import type { Sql } from "../db/connection";
 import { authoriseLibrary } from "../db/rights";
 import { type Context, inWrite, recordEvent } from "../db/write";
-import { guarded, isSingleUser } from "../libraries/lock";
-import { authorised, authorisePlace, freeName, insertDraft, placeOf, refreshed } from "./access";
+import { isSingleUser, requireOpenLock } from "../libraries/lock";
+import { authorised, authorisePlace, ensureNameAvailable, insertDraft, placeOf, refreshed } from "./access";
 import type { Finding } from "./finding";
 import { freeLinks } from "./namelinks";
 import { proposeNew, recordProposal } from "./publish";
@@ -62,7 +62,7 @@ export function createMaterial(
 			return existing.library_id === input.libraryId ? ok({ event: 0, value: { id: input.id } }) : fail({ code: "id-taken" });
 		const base = await baseFor(ctx, sql, input.from ?? null, input.as ?? "similar");
 		if (!base.ok) return base;
-		const name = await freeName(sql, input.libraryId, input.name, "");
+		const name = await ensureNameAvailable(sql, input.libraryId, input.name, "");
 		if (!name.ok) return name;
 		// a layer stands for the supplied one, so it may bear the same name
 		if (base.value !== null && input.as !== "layer" && nameKey(base.value.name) === nameKey(name.value)) {
@@ -130,7 +130,7 @@ export function changeMaterial(
 		if (!material.ok) return material;
 		const set: Record<string, string | null> = {};
 		if (input.name !== undefined) {
-			const name = await freeName(sql, material.value.library_id, input.name, input.id);
+			const name = await ensureNameAvailable(sql, material.value.library_id, input.name, input.id);
 			if (!name.ok) return name;
 			set.name = name.value;
 			set.name_key = nameKey(name.value);
@@ -156,7 +156,7 @@ export function changeMaterial(
 			set.offered_for = JSON.stringify([...new Set(input.offeredFor.map((p) => p.trim()))].sort());
 		if (input.group !== undefined && material.value.project_id !== null) return fail({ code: "not-found", path: "The group" });
 		if (input.group !== undefined) {
-			const open = await guarded(ctx, sql, material.value.library_id);
+			const open = await requireOpenLock(ctx, sql, material.value.library_id);
 			if (!open.ok) return open;
 		}
 		if (input.group !== undefined) set.group_id = await ensureGroup(ctx, sql, material.value.library_id, input.group);
@@ -191,13 +191,13 @@ export function copyMaterial(
 	return inWrite(ctx, async (sql, after) => {
 		const source = await authorised(ctx, sql, input.id, "library.read");
 		if (!source.ok) return source;
-		const target = await guarded(ctx, sql, input.libraryId);
+		const target = await requireOpenLock(ctx, sql, input.libraryId);
 		if (!target.ok) return target;
 		const { bytes, revision_id, revision_no, group_id } = source.value;
 		if (bytes === null || revision_id === null)
 			return fail({ code: "not-published", actual: source.value.name, expected: "a published revision to copy" });
 		if ((await materialById(sql, input.newId)) !== null) return fail({ code: "id-taken" });
-		const name = await freeName(sql, input.libraryId, source.value.name, "");
+		const name = await ensureNameAvailable(sql, input.libraryId, source.value.name, "");
 		if (!name.ok) return name;
 		const path = await groupNames(sql, group_id);
 		await insertMaterial(ctx, sql, {

@@ -5,7 +5,7 @@ import { fail, ok, type Result } from "@alvek/core/result";
 import type { Sql } from "../db/connection";
 import { authoriseLibrary, authoriseProject } from "../db/rights";
 import { type AssignmentState, type Context, inWrite, recordEvent } from "../db/write";
-import { authorised, freeName, insertDraft, refreshed } from "../materials/access";
+import { authorised, ensureNameAvailable, insertDraft, refreshed } from "../materials/access";
 import type { Finding } from "../materials/finding";
 import { insertMaterial } from "../materials/rows";
 import { insertRevision, type MaterialRecord, materialById, openPublish, parseDocument } from "../materials/store";
@@ -25,7 +25,7 @@ export function createLocal(
 		const begun = input.from != null ? await fromLibrary(ctx, sql, input.from) : fromLine(input.line ?? "");
 		if (!begun.ok) return begun;
 		const place = `project:${input.id}`;
-		const name = await freeName(sql, place, begun.value.name, "");
+		const name = await ensureNameAvailable(sql, place, begun.value.name, "");
 		if (!name.ok) return name;
 		await insertMaterial(ctx, sql, {
 			id: input.material,
@@ -90,7 +90,7 @@ export function promoteLocal(
 		const library = await authoriseLibrary(ctx, sql, input.libraryId, "library.edit");
 		if (!library.ok) return library;
 		if ((await materialById(sql, input.newId)) !== null) return fail({ code: "id-taken" });
-		const name = await freeName(sql, input.libraryId, input.name, "");
+		const name = await ensureNameAvailable(sql, input.libraryId, input.name, "");
 		if (!name.ok) return name;
 		const { bytes, revision_id } = local.value;
 		if (bytes === null) return fail({ code: "not-published", actual: local.value.name });
@@ -116,10 +116,10 @@ export function promoteLocal(
 }
 
 /** Parts go from the project's own material to another one's newest revision; the own one goes to the bin. */
-export function giveUpLocal(
+export function replaceLocalMaterial(
 	ctx: Context,
 	finding: Finding,
-	input: RouteInput<"giveUpLocal">,
+	input: RouteInput<"replaceLocalMaterial">,
 ): Promise<Result<Undoable<ProjectView>>> {
 	return inWrite(ctx, async (sql, after) => {
 		const local = await localOf(ctx, sql, input.id, input.material);

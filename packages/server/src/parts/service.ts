@@ -15,7 +15,7 @@ import { draftOf, materialById } from "../materials/store";
 import { assignmentStates, setAssignments } from "./assignments";
 import { removeGeometry } from "./files";
 import { confirmDefault, setDefault, setFollowing } from "./following";
-import { createLocal, getProjectRevision, giveUpLocal, promoteLocal } from "./local";
+import { createLocal, getProjectRevision, promoteLocal, replaceLocalMaterial } from "./local";
 
 import { assignmentsOf, importsOf } from "./store";
 import { mayReadHead, weighProject } from "./weigh";
@@ -35,7 +35,7 @@ export function partServices(blobs: Blobs, finding: Finding) {
 		getProjectRevision,
 		createLocal: (ctx: Context, input: RouteInput<"createLocal">) => createLocal(ctx, finding, input),
 		promoteLocal: (ctx: Context, input: RouteInput<"promoteLocal">) => promoteLocal(ctx, finding, input),
-		giveUpLocal: (ctx: Context, input: RouteInput<"giveUpLocal">) => giveUpLocal(ctx, finding, input),
+		replaceLocalMaterial: (ctx: Context, input: RouteInput<"replaceLocalMaterial">) => replaceLocalMaterial(ctx, finding, input),
 		removeGeometry,
 		assign,
 		bringForward,

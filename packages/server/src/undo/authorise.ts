@@ -4,7 +4,7 @@ import { may } from "@alvek/core/rights";
 import type { Sql } from "../db/connection";
 import { authoriseLibrary, authoriseProject, authoriseRemovedProject } from "../db/rights";
 import type { Context, Inverse } from "../db/write";
-import { guarded, isSingleUser } from "../libraries/lock";
+import { isSingleUser, requireOpenLock } from "../libraries/lock";
 import { mayList } from "../libraries/tidy";
 import { authorisePlace, type LibraryAction } from "../materials/access";
 import { materialById } from "../materials/store";
@@ -91,7 +91,7 @@ async function ofProject(ctx: Context, sql: Sql, event: StoredEvent, needs: Need
 async function ofLibrary(ctx: Context, sql: Sql, library: string, needs: Needs): Promise<Result<unknown>> {
 	const right = await authoriseLibrary(ctx, sql, library, needs.right);
 	if (!right.ok || needs.lock !== "always") return right;
-	const open = await guarded(ctx, sql, library);
+	const open = await requireOpenLock(ctx, sql, library);
 	if (!open.ok) return open;
 	const second = needs.approval && open.value.approval === 1 && !(await isSingleUser(sql));
 	return second ? fail({ code: "undo-approval", actual: open.value.name }) : ok(null);

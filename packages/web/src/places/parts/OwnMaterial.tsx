@@ -129,7 +129,10 @@ function GiveUp({ project, material, name, close }: Asked) {
 	const rows = found.data?.rows.filter((r) => r.revision > 0) ?? [];
 	const submit = async (): Promise<void> => {
 		const target = rows.find((r) => r.id === to);
-		if ((await act("giveUpLocal", { id: project.id, material, to }, `${name} given up for ${target?.name}`, setError)) !== null)
+		if (
+			(await act("replaceLocalMaterial", { id: project.id, material, to }, `${name} given up for ${target?.name}`, setError)) !==
+			null
+		)
 			close();
 	};
 	return (
