@@ -14,9 +14,9 @@ export type Draft = {
 	readonly state: SaveState;
 	readonly conflicts: readonly Conflict[];
 	readonly refused: readonly Refused[];
-	/** Applies at once on screen and saves; the label names the step for undo. */
 	/** The name under which the text of a field of this sheet is kept over a reload. */
 	readonly keptAs: (field: string) => string;
+	/** Applies at once on screen and saves; the label names the step for undo. */
 	readonly commit: (edits: readonly Edit[], label: string) => void;
 	readonly undo: () => string | null;
 	readonly settle: (conflict: Conflict, side: Side) => void;
