@@ -81,6 +81,8 @@ export type ProposalView = {
 	readonly materials: readonly {
 		readonly id: string;
 		readonly name: string;
+		/** Never published: its sheet is its author's alone until it is. */
+		readonly isNew: boolean;
 		/** The draft was changed since it was proposed, or the revision that it started from is not the newest any more. */
 		readonly stale: boolean;
 		/** Hash of the document as it would be published now; approving carries it. */

@@ -226,6 +226,8 @@ describe("a library that asks for a second person", () => {
 		expect(await reader.refused("getSheet", { id: one })).toBe("not-found");
 		const { proposals } = await server.must("getLibrary", { id: "own" });
 		expect(proposals.flatMap((p) => p.materials.map((m) => m.name)).sort()).toEqual([...sources].sort());
+		// whose sheet is nobody's but its author's yet
+		expect(proposals.every((p) => p.materials.every((m) => m.isNew))).toBe(true);
 		await lock(server);
 		for (const p of proposals) {
 			const items = p.materials.map(({ id, hash }) => ({ id, hash }));
@@ -259,6 +261,7 @@ describe("a library that asks for a second person", () => {
 		const asked = await type("3.0 g/cm3");
 		await ed.must("publishDraft", { id, note: "please", hash: asked.hash });
 		const [proposal] = (await server.must("getLibrary", { id: "own" })).proposals;
+		expect(proposal?.materials[0]?.isNew).toBe(false);
 		const approve = { id: proposal?.id ?? "", items: [{ id, hash: proposal?.materials[0]?.hash ?? "" }] };
 		expect(approve.items[0]?.hash).toBe(asked.hash);
 		await ed.must("discardDraft", { id });

@@ -32,14 +32,14 @@ export async function proposalsIn(ctx: Context, sql: Sql, library: string): Prom
 	return [...proposals.values()];
 }
 
-type Seen = Pick<ProposalView["materials"][number], "stale" | "hash" | "edits">;
+type Seen = Pick<ProposalView["materials"][number], "isNew" | "stale" | "hash" | "edits">;
 
 /** What would come out if this were approved now: what an approver has to see, and to send back. */
 async function seenByApprover(sql: Sql, id: string, person: string, change: string): Promise<Seen> {
 	const [material, draft] = [await materialById(sql, id), await draftOf(sql, id, person)];
-	if (material === null || draft === null) return { stale: true, hash: "", edits: [] };
+	if (material === null || draft === null) return { isNew: material?.revision_no == null, stale: true, hash: "", edits: [] };
 	const proposed = JSON.parse(change) as { hash?: string };
 	const { document, hash } = seenOf(material, draft);
 	const stale = hashOfDocument(draftDocument(draft)) !== proposed.hash || !documentToPublish(material, draft).ok;
-	return { stale, hash, edits: difference(baseDocument(material), document) };
+	return { isNew: material.revision_no === null, stale, hash, edits: difference(baseDocument(material), document) };
 }

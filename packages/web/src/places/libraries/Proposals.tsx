@@ -52,9 +52,15 @@ function Proposal({ proposal, mayEdit }: { proposal: ProposalView; mayEdit: bool
 						{materials.map((m, i) => (
 							<span key={m.id}>
 								{i > 0 && ", "}
-								<Link className="quiet-link" to={`/materials/${m.id}`}>
-									{m.name}
-								</Link>
+								{m.isNew && !mine ? (
+									<>
+										<b>{m.name}</b> <span className="tag tag-note">new</span>
+									</>
+								) : (
+									<Link className="quiet-link" to={`/materials/${m.id}`}>
+										{m.name}
+									</Link>
+								)}
 								{m.stale && <span className="tag tag-wrong ml-[4px]">changed since</span>}
 							</span>
 						))}{" "}
