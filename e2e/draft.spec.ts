@@ -24,8 +24,10 @@ test("typed without a connection: other places say so, closing asks, and the nex
 			await dialog.accept();
 		}),
 	);
+	const closed = page.waitForEvent("close");
 	await page.close({ runBeforeUnload: true });
 	expect(await asked).toBe("beforeunload");
+	await closed;
 	await context.setOffline(false);
 
 	const next = other;

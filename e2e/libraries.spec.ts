@@ -20,8 +20,7 @@ test("a library: groups by keyboard and by dragging, editions, a project that fo
 	const groups = page.getByRole("list", { name: "Groups" });
 	await expect(groups.getByRole("listitem")).toHaveText([/^Hull0 materials/, /^Plates1 material/]);
 	// into the neighbour above, and out again
-	await groups.getByRole("link", { name: "Plates" }).focus();
-	await page.keyboard.press("Alt+ArrowRight");
+	await groups.getByRole("link", { name: "Plates" }).press("Alt+ArrowRight");
 	await expect(page.getByText("Plates moved under Hull")).toBeVisible();
 	await page.goto(`/materials/${id}`);
 	await expect(page.getByText("Hull / Plates").first()).toBeVisible();
