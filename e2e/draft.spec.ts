@@ -56,13 +56,16 @@ test("text in an open field outlives a reload: one that reads is entered, one th
 	await page.reload();
 	// it was entered on leaving: saved at once, or offered again
 	const offer = page.getByRole("status").filter({ hasText: "not saved before the page was closed" });
-	await expect(page.locator("#line-density").or(offer).first()).toBeVisible();
-	await page.waitForTimeout(500);
-	if (await offer.isVisible()) await offer.getByRole("button", { name: "Save now" }).click();
-	await expect(page.locator("#line-density")).toContainText("2.71");
-	await page.getByRole("textbox", { name: "Notes" }).fill("weighed wet");
+	const savedOrOffered = async (isShown: () => Promise<boolean>): Promise<void> => {
+		await expect.poll(async () => (await offer.isVisible()) || (await isShown())).toBe(true);
+		if (await offer.isVisible()) await offer.getByRole("button", { name: "Save now" }).click();
+		await expect.poll(isShown).toBe(true);
+	};
+	const density = page.locator("#line-density");
+	await savedOrOffered(async () => (await density.textContent())?.includes("2.71") === true);
+	const notes = page.getByRole("textbox", { name: "Notes" });
+	await notes.fill("weighed wet");
 	await page.reload();
-	if (await offer.isVisible()) await offer.getByRole("button", { name: "Save now" }).click();
-	await expect(page.getByRole("textbox", { name: "Notes" })).toHaveValue("weighed wet");
+	await savedOrOffered(async () => (await notes.inputValue()) === "weighed wet");
 	await expect(page.getByText(/^Draft, saved/)).toBeVisible();
 });
