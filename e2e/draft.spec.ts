@@ -1,5 +1,6 @@
 import { expect, test } from "@playwright/test";
-import { beginMaterial, typeValue, unique } from "./helpers";
+import { beginMaterial, ORIGIN, typeValue, unique } from "./helpers";
+import { asPerson, newLibrary } from "./team";
 
 test("typed without a connection: other places say so, closing asks, and the next page offers it again", async ({
 	page,
@@ -68,4 +69,35 @@ test("text in an open field outlives a reload: one that reads is entered, one th
 	await page.reload();
 	await savedOrOffered(async () => (await notes.inputValue()) === "weighed wet");
 	await expect(page.getByText(/^Draft, saved/)).toBeVisible();
+});
+
+test("a right taken away while somebody types: what they typed stays on the sheet, to be copied or tried again", async ({
+	page,
+	browser,
+}) => {
+	const library = await newLibrary(page, unique("Two hands"));
+	const grant = async (role: string): Promise<void> => {
+		const data = { by: "person", subject: "okke", role };
+		const reply = await page.request.post(`/api/v1/libraries/${library}/grants`, { headers: ORIGIN, data });
+		expect(reply.ok(), await reply.text()).toBe(true);
+	};
+	await grant("editor");
+	const okke = await asPerson(browser, "okke");
+	const id = unique("taken").replace(/\W/g, "-");
+	const data = { id, libraryId: library, name: unique("Taken away"), group: "Metals" };
+	expect((await okke.request.post("/api/v1/materials", { headers: ORIGIN, data })).ok()).toBe(true);
+	await okke.goto(`/materials/${id}`);
+	await okke.getByRole("button", { name: "Hardness: blank, type a value" }).click();
+	await okke.getByRole("textbox", { name: "Hardness", exact: true }).fill("95 HB");
+	await grant("reader");
+	await okke.keyboard.press("Enter");
+	const strip = okke.getByRole("alert", { name: "Not saved" });
+	await expect(strip).toContainText("95 HB");
+	await expect(strip.getByRole("button", { name: "Copy" })).toBeVisible();
+	await grant("editor");
+	await strip.getByRole("button", { name: "Try again" }).click();
+	await expect(strip).toHaveCount(0);
+	const stored = await okke.request.get(`/api/v1/materials/${id}`);
+	expect(JSON.stringify(await stored.json())).toContain("95 HB");
+	await okke.context().close();
 });

@@ -25,7 +25,7 @@ import { Sources } from "./Sources";
 
 /** The full page of one material. */
 export function SheetPage() {
-	const { sheet, material, revision, draft, checks, uses, own, beside } = useSheet();
+	const { sheet, material, revision, draft, typed, checks, uses, own, beside } = useSheet();
 	const wanted = usePreferences((s) => s.wantedUse);
 	const setPreferences = usePreferences((s) => s.set);
 	const needed = useMemo(() => new Set(uses.find((r) => r.use === wanted)?.missing.flat() ?? []), [uses, wanted]);
@@ -67,7 +67,7 @@ export function SheetPage() {
 			>
 				<div className="max-w-[860px] mx-auto px-[22px] pb-[80px]">
 					<Header />
-					{draft !== null && <NotSaved draft={draft} />}
+					{typed !== null && <NotSaved draft={typed} />}
 					{draft !== null && <EntryLine material={material} draft={draft} />}
 					<Identity sheet={sheet} material={material} commit={draft?.commit ?? null} />
 					{SECTIONS.map((section) => (

@@ -47,8 +47,8 @@ function Views({
 	material,
 	revision,
 	draft,
-}: Omit<SheetContext, "draft" | "checks" | "uses" | "own" | "beside"> & { draft: Draft | null }) {
+}: Omit<SheetContext, "draft" | "typed" | "checks" | "uses" | "own" | "beside"> & { draft: Draft | null }) {
 	const judged = useJudged(sheet, material);
-	const context: SheetContext = { sheet, material, revision, draft: sheet.mayEdit ? draft : null, ...judged };
+	const context: SheetContext = { sheet, material, revision, draft: sheet.mayEdit ? draft : null, typed: draft, ...judged };
 	return <Outlet context={context} />;
 }

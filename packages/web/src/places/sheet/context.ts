@@ -15,6 +15,8 @@ export type SheetContext = {
 	readonly revision: number | null;
 	/** Null where nothing can be changed. */
 	readonly draft: Draft | null;
+	/** The queue also where nothing may be changed any more: what was typed before that is still shown. */
+	readonly typed: Draft | null;
 	readonly checks: readonly Check[];
 	readonly uses: readonly Readiness[];
 	/** Properties that the library adds to the catalogue. */
