@@ -3,7 +3,7 @@ import type { Axis } from "./types";
 
 const same = (unit: string) => ({ engineering: unit, base: unit, us: unit });
 const none = { dimension: NONE, siUnit: "1" } as const;
-const percent = { ...none, units: same("%") };
+const percent = { ...none, units: same("%"), percent: true };
 const stress = { dimension: dimension(1, -1, -2), siUnit: "Pa", units: { engineering: "MPa", base: "Pa", us: "ksi" } } as const;
 const field = {
 	dimension: dimension(0, -1, 0, 0, 1),

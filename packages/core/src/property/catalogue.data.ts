@@ -12,7 +12,7 @@ const FIELD_STRENGTH = dimension(0, -1, 0, 0, 1);
 const stress = { dimension: STRESS, siUnit: "Pa", units: { engineering: "MPa", base: "Pa", us: "ksi" } } as const;
 const modulus = { dimension: STRESS, siUnit: "Pa", units: { engineering: "GPa", base: "Pa", us: "Msi" } } as const;
 const ratio = { dimension: NONE, siUnit: "1", units: { engineering: "1", base: "1", us: "1" }, bareIsSi: true } as const;
-const percent = { dimension: NONE, siUnit: "1", units: { engineering: "%", base: "%", us: "%" } } as const;
+const percent = { dimension: NONE, siUnit: "1", units: { engineering: "%", base: "%", us: "%" }, percent: true } as const;
 const temperature = {
 	dimension: TEMPERATURE,
 	siUnit: "K",

@@ -78,7 +78,7 @@ export function ownRow(own: OwnProperty): PropertyRow {
 		dimension: unit.dimension,
 		siUnit: own.siUnit,
 		units: { engineering: own.unit, base: own.siUnit, us: own.unit },
-		...(unit.dimension === 0 ? { bareIsSi: own.unit === "1" } : {}),
+		...(unit.dimension === 0 ? { bareIsSi: own.unit === "1", percent: own.unit === "%" } : {}),
 		...(own.low === null ? {} : { min: own.low }),
 		...(own.high === null ? {} : { max: own.high }),
 		safeEnd: "middle",

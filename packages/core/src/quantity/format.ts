@@ -15,11 +15,12 @@ export type Shown = {
  */
 export function showQuantity(q: Quantity, unit: string): Shown {
 	const target = unitOf(unit);
-	const source = readUnit(q.unit, [target.dimension])?.unit ?? null;
+	const sources = [q.unit, q.secondUnit ?? q.unit].map((text) => readUnit(text, [target.dimension])?.unit ?? null);
 	const show = (si: number | null, index: number): string | null => {
 		if (si === null) return null;
 		const digits = q.digits[index] ?? q.digits[0] ?? "";
 		const exponent = q.exponents[index] ?? q.exponents[0] ?? 0;
+		const source = sources[index] ?? null;
 		if (source !== null && !q.reciprocal && q.shape !== "plus-minus") {
 			const shift = pointShift(source, target);
 			if (shift !== null) return shiftPoint(digits, exponent + shift);

@@ -20,19 +20,32 @@ const SUPERSCRIPTS: Readonly<Record<string, string>> = {
 export function normaliseText(text: string): string {
 	const trimmed = text.trim();
 	// biome-ignore lint/suspicious/noControlCharactersInRegex: the range of ASCII is the point
-	if (/^[\x00-\x7f]*$/.test(trimmed)) return trimmed;
-	return trimmed
-		.replace(/[⁰¹²³⁴⁵⁶⁷⁸⁹⁺⁻]+/g, (run) => `^${[...run].map((c) => SUPERSCRIPTS[c]).join("")}`)
-		.replace(/½/g, "^0.5")
-		.replace(/[\u00a0\u2000-\u200a\u202f\u205f\u3000\t]/g, " ")
-		.replace(/[\u200b\u2060\ufeff]/g, "")
-		.replace(/[−‐‑]/g, "-")
-		.replace(/µ/g, "μ")
-		.replace(/Ω/g, "Ω")
-		.replace(/[⋅∙•]/g, "·")
-		.replace(/℃/g, "°C")
-		.replace(/℉/g, "°F")
-		.replace(/º/g, "°")
-		.replace(/° (?=[CFR]\b)/g, "°")
-		.replace(/’/g, "'");
+	if (/^[\x00-\x7f]*$/.test(trimmed)) return /deg/i.test(trimmed) ? degrees(trimmed) : trimmed;
+	return (
+		degrees(trimmed)
+			// an exponent ends at the first plain character: `10⁻⁶1/K` is 10^-6 1/K
+			.replace(
+				/[⁰¹²³⁴⁵⁶⁷⁸⁹⁺⁻]+(?=(\d?))/g,
+				(run, next) => `^${[...run].map((c) => SUPERSCRIPTS[c]).join("")}${next === "" ? "" : " "}`,
+			)
+			// `x 10–6`: a dash between a ten behind a product sign and a digit is the exponent's minus
+			.replace(/([x×*·⋅∙•]\s*10|\d\s10)–(?=\d)/g, "$1-")
+			.replace(/½/g, "^0.5")
+			.replace(/[\u00a0\u2000-\u200a\u202f\u205f\u3000\t]/g, " ")
+			.replace(/[\u200b\u2060\ufeff]/g, "")
+			.replace(/[−‐‑]/g, "-")
+			.replace(/µ/g, "μ")
+			.replace(/Ω/g, "Ω")
+			.replace(/[⋅∙•]/g, "·")
+			.replace(/℃/g, "°C")
+			.replace(/℉/g, "°F")
+			.replace(/º/g, "°")
+			.replace(/° (?=[CFR]\b)/g, "°")
+			.replace(/’/g, "'")
+	);
+}
+
+/** `deg C` is a degree Celsius. */
+function degrees(text: string): string {
+	return text.replace(/\bdeg\.?\s*(?=[CFR]\b)/gi, "°");
 }

@@ -12,30 +12,44 @@ export type DecimalMark = "." | ",";
 /** A number read exactly: `mantissa * 10^e10`, with the digits that were typed. */
 export type ExactNumber = { readonly mantissa: bigint; readonly e10: number; readonly digits: string };
 
-const BODY = /[+-]?(?:\d{1,3}(?:[ ']\d{3})+(?!\d)(?:[.,]\d+)?|\d+(?:[.,]\d+)*|[.,]\d+)/y;
-const E_EXPONENT = /[eE]([+-]?\d+)(?![\d.,])/y;
+// a number may end in its point: `5.`
+const BODY = /[+–-]?(?:\d{1,3}(?:[ ']\d{3})+(?!\d)(?:[.,]\d+)?|\d+(?:[.,]\d+)*|[.,]\d+)(?:\.(?=\s|$))?/y;
+const E_EXPONENT = /[eE]([+–-]?\d+)(?![\d.,])/y;
+/** A power of ten alone: `10^13 Ω·cm`. */
+const POWER = /[+-]?10\^(?:\(([+-]?\d+)\)|([+-]?\d+))(?!\.?\d)/y;
 // a power of ten needs a `^`, a sign or the product sign's own superscript: `1.12x105` may have lost its superscript
-const TEN_EXPONENT = /\s*[x*·×]\s*10(?:\^\(?([+-]?\d+)\)?|([+-]\d+))/y;
+const TEN_EXPONENT = /\s*[x*·×]\s*10(?:\^\(?([+–-]?\d+)\)?|([+–-]\d+))/y;
 
 /** Scans one number at `at`; null when none stands there. */
 export function scanNumber(text: string, at: number): NumberToken | null {
+	POWER.lastIndex = at;
+	const power = POWER.exec(text);
+	if (power !== null) {
+		const sign = power[0].startsWith("-") ? "-" : "";
+		return { body: `${sign}1`, exponent: exponentOf(power[1] ?? power[2]), isProduct: false, end: POWER.lastIndex };
+	}
 	BODY.lastIndex = at;
 	const body = BODY.exec(text);
 	if (body === null) return null;
+	const written = body[0].replace("–", "-").replace(/\.$/, "");
 	let end = BODY.lastIndex;
 	E_EXPONENT.lastIndex = end;
 	const e = E_EXPONENT.exec(text);
-	if (e !== null) return { body: body[0], exponent: Number(e[1]), isProduct: false, end: E_EXPONENT.lastIndex };
+	if (e !== null) return { body: written, exponent: exponentOf(e[1]), isProduct: false, end: E_EXPONENT.lastIndex };
 	TEN_EXPONENT.lastIndex = end;
 	const ten = TEN_EXPONENT.exec(text);
-	if (ten === null) return { body: body[0], exponent: 0, isProduct: false, end };
+	if (ten === null) return { body: written, exponent: 0, isProduct: false, end };
 	end = TEN_EXPONENT.lastIndex;
-	return { body: body[0], exponent: Number(ten[1] ?? ten[2]), isProduct: true, end };
+	return { body: written, exponent: exponentOf(ten[1] ?? ten[2]), isProduct: true, end };
+}
+
+function exponentOf(text: string | undefined): number {
+	return Number((text ?? "0").replace("–", "-"));
 }
 
 /** Could this number mean two things, by its one `,` or `.` before exactly three digits? */
 export function isAmbiguous(token: NumberToken): boolean {
-	return token.exponent === 0 && /^[+-]?[1-9]\d{0,2}[.,]\d{3}$/.test(token.body);
+	return (token.exponent === 0 || token.isProduct) && /^[+-]?[1-9]\d{0,2}[.,]\d{3}$/.test(token.body);
 }
 
 /**

@@ -1,30 +1,14 @@
 import { fail, type Issue, ok, type Result } from "../result";
+import { type Cut, cutText, type Side } from "./cut";
 import { dimensionText, NONE } from "./dimension";
 import { parsePlain } from "./fast";
 import { normaliseText } from "./normalise";
-import { type DecimalMark, type ExactNumber, isAmbiguous, type NumberToken, readNumber, scanNumber } from "./number";
-import { minus, plus, type Rational, scaled } from "./rational";
+import { type DecimalMark, type ExactNumber, isAmbiguous, readNumber } from "./number";
+import { minus, plus, type Rational, scaled, times, toDouble } from "./rational";
+import { scaleNamed } from "./scale";
 import type { ParseOptions, Quantity, QuantityShape, QuantitySpec } from "./types";
-import { readUnit, toSi, type Unit, unitOf } from "./unit";
+import { exactSi, readUnit, toSi, type Unit, unitOf } from "./unit";
 import { HARDNESS_SCALES } from "./units.data";
-
-const LEAST = /^(?:>=|≥|=>|>|min(?:imum)?\b\.?|mind(?:estens\b|\.)|at least\b|from\b)\s*/i;
-const MOST = /^(?:<=|≤|=<|<|max(?:imum)?\b\.?|höchstens\b|at most\b|up to\b)\s*/i;
-const ABOUT = /^(?:~|≈|ca\.?(?=[\s\d])|approx\.?|about\b)\s*/i;
-const SEPARATOR = /\s*(?:\.{2,3}|…|–|—|-|\bto\b|\bbis\b)\s*/y;
-const PLUS_MINUS = /\s*(?:±|\+\/-|\+-)\s*/y;
-const TRAILING_SEPARATOR = /\s+(?:-|–|—|to|bis)\s+|\s*(?:\.{2,3}|…|–|—|±|\+\/-)\s*/;
-const TRAILING_LIMIT = /\s*\b(min|max)\.?(?:imum)?\s*$/i;
-
-/** The text cut into its parts; nothing is evaluated yet. */
-type Cut = {
-	shape: QuantityShape;
-	first: NumberToken;
-	second: NumberToken | null;
-	unit: string;
-	/** The first number's own unit, when both have one: `98 GPa to 107 GPa`. */
-	firstUnit: string | null;
-};
 
 /**
  * Reads what an engineer types into a value field: `104.5 GPa`, `101-109 GPa`, `0,34`, `>= 118 MPa`, `23 ± 2 10^-6/K`.
@@ -40,29 +24,101 @@ export function parseQuantity(text: string, spec: QuantitySpec, options: ParseOp
 
 /** The general reader; `parsePlain` must agree with it wherever it answers. */
 export function parseGeneral(text: string, spec: QuantitySpec, options: ParseOptions = {}): Result<Quantity> {
-	if (text.length > 400)
-		return fail({ code: "not-a-number", actual: `${text.slice(0, 40)}…`, expected: "at most 400 characters" });
+	if (text.length > MOST_CHARACTERS)
+		return fail({ code: "not-a-number", actual: `${text.slice(0, 40)}…`, expected: `at most ${MOST_CHARACTERS} characters` });
 	const normal = normaliseText(text);
 	if (normal === "") return fail({ code: "empty", expected: "a number" });
-	const cut = cutText(normal);
-	if (cut === null) return fail({ code: "not-a-number", actual: text });
+	const twice = TWICE.exec(normal);
+	if (twice !== null) return saidTwice(text, twice[1] as string, twice[2] as string, spec, options);
+	const cut = cutText(normal, spec);
+	return cut === null ? fail({ code: "not-a-number", actual: text }) : readCut(text, normal, cut, spec, options);
+}
 
+const MOST_CHARACTERS = 400;
+/** One value in two units: `0.163 lb/in³ (4.51 g/cm³)`. */
+const TWICE = /^([^()]*\d[^()]*(?:\([^()\d]*\)[^()]*)?)\s*\(\s*([-+<>=≥≤~≈]*\s*\d[^()]*(?:\([^()]*\)[^()]*)?)\)$/;
+
+/** The first reading is taken when the second agrees with it within the rounding of both; else both are asked. */
+function saidTwice(text: string, a: string, b: string, spec: QuantitySpec, options: ParseOptions): Result<Quantity> {
+	const first = parseGeneral(a.trim(), spec, options);
+	const second = parseGeneral(b.trim(), spec, options);
+	if (!first.ok) return first;
+	if (!second.ok) return fail({ ...(second.issues[0] as Issue), actual: b.trim() });
+	if (sameWithinRounding(first.value, second.value)) return ok({ ...first.value, entered: text.trim() });
+	return fail({
+		code: "ambiguous-number",
+		actual: text,
+		expected: "two numbers that agree",
+		choices: [a.trim(), b.trim()],
+	});
+}
+
+/** Do two readings of one quantity overlap, each end widened by half a unit of its last printed digit? */
+export function sameWithinRounding(a: Quantity, b: Quantity): boolean {
+	const ends = [
+		[a.low, b.low],
+		[a.high, b.high],
+	] as const;
+	return ends.every(([x, y], i) => {
+		if (x === null || y === null) return x === y;
+		return Math.abs(x - y) <= roundingOf(a, i) + roundingOf(b, i) + 1e-12 * Math.abs(x);
+	});
+}
+
+/** Half a unit of the last printed digit of an end, SI. */
+function roundingOf(q: Quantity, end: number): number {
+	const index = q.digits.length > end ? end : 0;
+	const digits = q.digits[index] ?? "0";
+	const decimals = digits.split(".")[1]?.length ?? 0;
+	const zeros = digits.includes(".") ? 0 : (/0*$/.exec(digits)?.[0].length ?? 0);
+	const step = 10 ** ((q.exponents[index] ?? 0) + zeros - decimals);
+	const unit = readUnit(q.unit, [])?.unit;
+	const si = end === 0 ? q.low : q.high;
+	if (unit === undefined || si === null) return 0;
+	// of a reciprocal the same share of the value
+	return q.reciprocal ? Math.abs(si) * (step / 2 / Math.max(Math.abs(Number(digits)), step)) : (step / 2) * unit.approximate;
+}
+
+function readCut(text: string, normal: string, cut: Cut, spec: QuantitySpec, options: ParseOptions): Result<Quantity> {
 	const units = readUnits(cut, spec, options, text);
 	if (!units.ok) return units;
+	const entered = enteredText(text, normal, cut, units.value);
+	const settle = (c: Cut): Result<Quantity> => {
+		const open = isAmbiguous(c.first.number) || (c.second !== null && isAmbiguous(c.second.number));
+		return open && options.decimalMark === undefined
+			? settleMark(text, entered, c, units.value, spec)
+			: evaluate(text, entered, c, units.value, spec, options.decimalMark ?? null);
+	};
+	if (!cut.sharedExponent || cut.second === null) return settle(cut);
+	// `20-30e-6`: the power of ten may belong to both numbers
+	const exponent = cut.second.number.exponent;
+	const both = settle({ ...cut, first: { ...cut.first, number: { ...cut.first.number, exponent } } });
+	const apart = settle(cut);
+	if (!apart.ok) return both;
+	if (!both.ok) return apart;
+	return fail({
+		code: "ambiguous-number",
+		actual: text,
+		expected: "one reading",
+		choices: [shown(both.value), shown(apart.value)],
+	});
+}
 
-	const open = isAmbiguous(cut.first) || (cut.second !== null && isAmbiguous(cut.second));
-	if (!open || options.decimalMark !== undefined) {
-		return evaluate(text, cut, units.value, spec, options.decimalMark ?? null);
-	}
-	return settleMark(text, cut, units.value, spec);
+/** The text with the field's unit behind its last number, where the field supplied it. */
+function enteredText(text: string, normal: string, cut: Cut, units: Units): string {
+	if (units.supplied === null || units.supplied === "1") return text.trim();
+	const at = units.relative ? cut.firstEnd : cut.unitAt;
+	const tail = normal.slice(at).trim();
+	return tail === "" ? `${text.trim()} ${units.supplied}` : `${normal.slice(0, at)} ${units.supplied} ${tail}`;
 }
 
 /** Both decimal marks are tried; the only one inside the hard bounds wins, two are a question. */
-function settleMark(text: string, cut: Cut, units: Units, spec: QuantitySpec): Result<Quantity> {
-	const written = (isAmbiguous(cut.first) ? cut.first : (cut.second as NumberToken)).body.includes(",") ? "," : ".";
+function settleMark(text: string, entered: string, cut: Cut, units: Units, spec: QuantitySpec): Result<Quantity> {
+	const open = isAmbiguous(cut.first.number) ? cut.first.number : (cut.second as Side).number;
+	const written = open.body.includes(",") ? "," : ".";
 	const other = written === "," ? "." : ",";
-	const asDecimal = evaluate(text, cut, units, spec, written);
-	const asThousands = evaluate(text, cut, units, spec, other);
+	const asDecimal = evaluate(text, entered, cut, units, spec, written);
+	const asThousands = evaluate(text, entered, cut, units, spec, other);
 	if (!asThousands.ok) return asDecimal;
 	if (!asDecimal.ok) return asThousands;
 	return fail({
@@ -73,102 +129,59 @@ function settleMark(text: string, cut: Cut, units: Units, spec: QuantitySpec): R
 	});
 }
 
+/** A reading as a text that reads as itself. */
 function shown(q: Quantity): string {
-	return `${q.digits.join("–")} ${q.unit}`.trim();
+	const written = q.digits.map((digits, i) => {
+		const exponent = q.exponents[i] ?? 0;
+		return exponent === 0 ? digits : `${digits}e${exponent}`;
+	});
+	// beside a power of ten of its own each end says its unit, or the power would be read for both
+	const own = q.unit !== "1" && (q.secondUnit !== undefined || q.exponents[0] !== q.exponents[1]) ? ` ${q.unit}` : "";
+	const unit = q.secondUnit ?? q.unit;
+	const [first = "", second] = written;
+	const sign = q.shape === "at-least" ? ">= " : q.shape === "at-most" ? "<= " : q.shape === "approximate" ? "~ " : "";
+	const text = second === undefined ? `${sign}${first}` : `${first}${own}${q.shape === "plus-minus" ? " ± " : " – "}${second}`;
+	return unit === "1" ? text : `${text} ${unit}`;
 }
 
-function cutText(normal: string): Cut | null {
-	let shape: QuantityShape = "scalar";
-	let rest = normal;
-	for (const [pattern, meaning] of [
-		[LEAST, "at-least"],
-		[MOST, "at-most"],
-		[ABOUT, "approximate"],
-	] as const) {
-		const match = pattern.exec(rest);
-		if (match === null) continue;
-		shape = meaning;
-		rest = rest.slice(match[0].length);
-		break;
-	}
-	const first = scanNumber(rest, 0);
-	if (first === null) return null;
-
-	let second: NumberToken | null = null;
-	let firstUnit: string | null = null;
-	let unitAt = first.end;
-	if (shape === "scalar" || shape === "approximate") {
-		const joined = joinedNumber(rest, first.end);
-		if (joined !== null) {
-			({ second, shape } = joined);
-			unitAt = second.end;
-		}
-	}
-	let unit = rest.slice(unitAt).trim();
-	if (second === null) {
-		const separator = TRAILING_SEPARATOR.exec(unit);
-		const next = separator === null ? null : scanNumber(unit, separator.index + separator[0].length);
-		if (separator !== null && next !== null && (shape === "scalar" || shape === "approximate")) {
-			shape = /±|\+\/-/.test(separator[0]) ? "plus-minus" : "range";
-			firstUnit = unit.slice(0, separator.index).trim();
-			second = next;
-			unit = unit.slice(next.end).trim();
-		}
-		const limit = TRAILING_LIMIT.exec(unit);
-		if (limit !== null && second === null && shape === "scalar") {
-			shape = limit[1]?.toLowerCase() === "min" ? "at-least" : "at-most";
-			unit = unit.slice(0, limit.index).trim();
-		}
-	}
-	// `1.02-1.06·10^5` and `23 ± 2·10^-6` mean the power of ten for both numbers
-	const shared = second?.isProduct === true && first.exponent === 0 && firstUnit === null ? second.exponent : 0;
-	return { shape, first: shared === 0 ? first : { ...first, exponent: shared }, second, unit, firstUnit };
-}
-
-/** A second number right behind the first: `101-109`, `23 ± 2`. */
-function joinedNumber(text: string, at: number): { second: NumberToken; shape: QuantityShape } | null {
-	for (const [pattern, shape] of [
-		[PLUS_MINUS, "plus-minus"],
-		[SEPARATOR, "range"],
-	] as const) {
-		pattern.lastIndex = at;
-		if (pattern.exec(text) === null) continue;
-		const second = scanNumber(text, pattern.lastIndex);
-		if (second !== null) return { second, shape };
-	}
-	return null;
-}
-
-type Units = { readonly first: Unit; readonly second: Unit; readonly reciprocal: boolean; readonly supplied: string | null };
+type Units = {
+	readonly first: Unit;
+	readonly second: Unit;
+	readonly reciprocal: boolean;
+	/** What follows `±` is a share of the value, in the second unit. */
+	readonly relative: boolean;
+	readonly supplied: string | null;
+};
 
 function readUnits(cut: Cut, spec: QuantitySpec, options: ParseOptions, text: string): Result<Units> {
-	const secondText = cut.unit === "" && cut.firstUnit !== null ? cut.firstUnit : cut.unit;
-	const supplied = secondText === "" ? (options.fieldUnit ?? (spec.bareIsSi ? "1" : null)) : null;
-	if (secondText === "" && supplied === null) {
+	const relative =
+		cut.shape === "plus-minus" &&
+		cut.second?.unit === "%" &&
+		cut.first.unit !== "%" &&
+		!(cut.first.unit === "" && spec.percent === true);
+	const written = cut.second === null || relative ? cut.first.unit : cut.second.unit || cut.first.unit;
+	const supplied = written === "" ? (options.fieldUnit ?? (spec.bareIsSi ? "1" : null)) : null;
+	if (written === "" && supplied === null) {
 		const expected = spec.scales ? `a hardness scale (${HARDNESS_SCALES.join(", ")})` : `a unit such as ${spec.siUnit}`;
 		return fail({ code: "unit-missing", actual: text, expected, unit: spec.siUnit });
 	}
-	const second = oneUnit(supplied === null ? secondText : normaliseText(supplied), spec);
-	if (!second.ok) return second;
-	if (cut.firstUnit === null || cut.firstUnit === secondText) {
-		return ok({ first: second.value.unit, second: second.value.unit, reciprocal: second.value.reciprocal, supplied });
-	}
-	const first = oneUnit(cut.firstUnit, spec);
+	const main = oneUnit(supplied === null ? written : normaliseText(supplied), spec);
+	if (!main.ok) return main;
+	const { unit, reciprocal } = main.value;
+	if (relative) return ok({ first: unit, second: unitOf("%"), reciprocal, relative, supplied });
+	if (cut.second === null || cut.first.unit === "" || cut.first.unit === written)
+		return ok({ first: unit, second: unit, reciprocal, relative, supplied });
+	const first = oneUnit(cut.first.unit, spec);
 	if (!first.ok) return first;
-	if (first.value.reciprocal !== second.value.reciprocal) {
-		return fail({ code: "wrong-dimension", actual: cut.firstUnit, expected: secondText });
-	}
-	return ok({ first: first.value.unit, second: second.value.unit, reciprocal: second.value.reciprocal, supplied });
+	if (first.value.reciprocal !== reciprocal) return fail({ code: "wrong-dimension", actual: cut.first.unit, expected: written });
+	return ok({ first: first.value.unit, second: unit, reciprocal, relative, supplied });
 }
 
 function oneUnit(text: string, spec: QuantitySpec): Result<{ unit: Unit; reciprocal: boolean }> {
 	if (spec.scales) {
-		const squeezed = text.replace(/\s+/g, "").toLowerCase();
-		const scale = HARDNESS_SCALES.find(
-			(s) => s.replace(" ", "").toLowerCase() === squeezed || (s === "HBW" && squeezed === "hb"),
-		);
-		if (scale === undefined) {
-			return fail({ code: "unknown-unit", actual: text, expected: `one of ${HARDNESS_SCALES.join(", ")}` });
+		const scale = HARDNESS_SCALES.find((s) => s === text) ?? scaleNamed(text);
+		if (scale === null || scale === undefined) {
+			return fail({ code: "unknown-unit", actual: text, expected: `a hardness scale (${HARDNESS_SCALES.join(", ")})` });
 		}
 		return ok({ unit: { ...unitOf("1"), text: scale }, reciprocal: false });
 	}
@@ -207,16 +220,28 @@ function unknownUnit(text: string, spec: QuantitySpec): Issue {
 	return { code: "unknown-unit", actual: text, expected: `a unit such as ${spec.siUnit}`, unit: spec.siUnit, choices: likely };
 }
 
-function evaluate(text: string, cut: Cut, units: Units, spec: QuantitySpec, mark: DecimalMark | null): Result<Quantity> {
-	const first = readNumber(cut.first, mark);
-	const second = cut.second === null ? null : readNumber(cut.second, mark);
-	if (first === null || (cut.second !== null && second === null)) return fail({ code: "not-a-number", actual: text });
-	// beyond any double, and beyond what exact arithmetic should be asked to hold
-	if (tooLarge(first) || (second !== null && tooLarge(second))) return notFinite(text);
-
+function evaluate(
+	text: string,
+	entered: string,
+	cut: Cut,
+	units: Units,
+	spec: QuantitySpec,
+	mark: DecimalMark | null,
+): Result<Quantity> {
+	const numbers: ExactNumber[] = [];
+	const sides = cut.second === null ? [cut.first] : [cut.first, cut.second];
+	for (const side of sides) {
+		const number = readNumber(side.number, mark);
+		if (number === null) return fail({ code: "not-a-number", actual: text });
+		// beyond any double, and beyond what exact arithmetic should be asked to hold
+		if (tooLarge(number)) return notFinite(text);
+		numbers.push(number);
+	}
+	const [first, second = null] = numbers as [ExactNumber, ExactNumber?];
 	let [low, high] = ends(cut.shape, first, second, units);
-	if (cut.shape === "range" && low !== null && high !== null && low > high) {
-		return fail({ code: "reversed-range", actual: text, expected: "the smaller end first" });
+	if (low !== null && high !== null && low > high) {
+		const expected = cut.shape === "plus-minus" ? "a half-width above zero" : "the smaller end first";
+		return fail({ code: "reversed-range", actual: text, expected });
 	}
 	if (units.reciprocal) {
 		if (low === 0 || high === 0) return fail({ code: "out-of-bounds", actual: text, expected: "not zero" });
@@ -226,19 +251,20 @@ function evaluate(text: string, cut: Cut, units: Units, spec: QuantitySpec, mark
 		if (si !== null && !Number.isFinite(si)) return notFinite(text);
 		if (si !== null && !withinBounds(si, spec)) return fail(outOfBounds(text, si, spec));
 	}
-	const numbers = second === null ? [first] : [first, second];
-	const usedMark = isAmbiguous(cut.first) || (cut.second !== null && isAmbiguous(cut.second)) ? mark : null;
+	const usedMark = sides.some((side) => isAmbiguous(side.number)) ? mark : null;
+	const same = units.first.text === units.second.text;
 	return ok({
 		shape: cut.shape,
 		low,
 		high,
 		siUnit: spec.siUnit,
-		unit: units.second.text || "1",
+		unit: units.first.text || "1",
+		...(same ? {} : { secondUnit: units.second.text || "1" }),
 		digits: numbers.map((n) => n.digits),
-		exponents: cut.second === null ? [cut.first.exponent] : [cut.first.exponent, cut.second.exponent],
+		exponents: sides.map((side) => side.number.exponent),
 		reciprocal: units.reciprocal,
 		mark: usedMark,
-		entered: units.supplied === null || units.supplied === "1" ? text.trim() : `${text.trim()} ${units.supplied}`,
+		entered,
 	});
 }
 
@@ -254,8 +280,17 @@ function ends(
 		return [shape === "at-most" ? null : si, shape === "at-least" ? null : si];
 	}
 	const b = scaled(second.mantissa, second.e10);
-	if (shape === "plus-minus") return [toSi(minus(a, b), units.second), toSi(plus(a, b), units.second)];
-	return [toSi(a, units.first), toSi(b, units.second)];
+	if (shape !== "plus-minus") return [toSi(a, units.first), toSi(b, units.second)];
+	// the half-width is a difference in its own unit, or a share of the number as it is written
+	if (units.relative || units.first.text === units.second.text) {
+		const half = units.relative ? times(a.n < 0n ? { n: -a.n, d: a.d } : a, times(b, units.second.factor)) : b;
+		return [toSi(minus(a, half), units.first), toSi(plus(a, half), units.first)];
+	}
+	const centre = exactSi(a, units.first);
+	const half = exactSi(b, units.second, true);
+	if (centre !== null && half !== null) return [toDouble(minus(centre, half)), toDouble(plus(centre, half))];
+	const [c, h] = [toSi(a, units.first), toSi(b, units.second, true)];
+	return [c - h, c + h];
 }
 
 /** 1/x, again rounded only once; an open end stays open. */

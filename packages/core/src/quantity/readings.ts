@@ -16,29 +16,88 @@ const HEAD = /^(?:(\d{1,3})\s*(?:specimens?|readings?|samples?|tests?|Proben|Mes
 const MAX_READINGS = 500;
 
 /**
- * Reads `5 specimens: 261 264 258 266 262 MPa` or `261; 264; 258 MPa`. Behind the head word blanks part the numbers;
- * without it only semicolons do, because `261 264` is otherwise one number with a thousands space.
- * @returns null when the text is no list; issue `wrong-count` when the head says another number of specimens
+ * Reads `5 specimens: 261 264 258 266 262 MPa`, `261; 264; 258 MPa`, `1041, 1052, 1060 MPa`, `261 264 258 MPa` or one
+ * reading a line. Where the blanks or commas could also part the thousands or the decimals of fewer numbers, and those
+ * fit the property, both readings are asked.
+ * @returns null when the text is no list; issues `wrong-count` when the head says another number of specimens,
+ *   `ambiguous-number` with the readings and the number as `choices`
  */
 export function parseReadings(text: string, spec: QuantitySpec, options: ParseOptions = {}): Result<Readings> | null {
-	const normal = normaliseText(text);
+	if (text.length > MOST_CHARACTERS) return null;
+	const lines = text
+		.split(/\r?\n/)
+		.map((l) => l.trim())
+		.filter((l) => l !== "");
+	const normal = normaliseText(lines.length > 1 ? lines.join("; ") : text);
 	const head = HEAD.exec(normal);
 	const body = head === null ? normal : normal.slice(head[0].length);
-	const pieces = (body.includes(";") ? body.split(";") : head === null ? [] : spaced(body))
-		.map((p) => p.trim())
-		.filter((p) => p !== "");
-	if (pieces.length < 2) return null;
+	const pieces = piecesOf(body, head !== null);
+	if (pieces === null || pieces.length < 2) return null;
+	const read = readPieces(text, pieces, head?.[1], spec, options);
+	// with a head word, semicolons or lines there is nothing to mistake
+	if (head !== null || body.includes(";") || !read.ok) return read.ok || head !== null || body.includes(";") ? read : null;
+	const single = parseQuantity(text, spec, options);
+	if (!single.ok && single.issues[0]?.code !== "ambiguous-number") return read;
+	if (single.ok && /^[+-]?\d{1,3}(?:([ ',])\d{3})(?:\1\d{3})*(?!\d)/.test(body) && !/^\d{3}(?: \d{3}){2}/.test(body)) return null;
+	const one = single.ok ? [oneNumber(text)] : (single.issues[0]?.choices ?? []);
+	return fail({
+		code: "ambiguous-number",
+		actual: text,
+		expected: "readings or one number",
+		choices: [pieces.join("; "), ...one],
+	});
+}
+
+const MOST_CHARACTERS = 8000;
+
+/** `261 264 MPa` without the blanks between its digits. */
+function oneNumber(text: string): string {
+	return text.trim().replace(/(?<=\d)[ '\u00a0\u2009\u202f](?=\d{3}(?!\d))/g, "");
+}
+
+const NUMBERS_IN_ROW = /^[+-]?[\d.,]+(?:e[+-]?\d+)?(?:[ ]+[+-]?[\d.,]+(?:e[+-]?\d+)?)+(?=[ ]|$)/i;
+
+/** The pieces of a list, the unit kept with the last one; null when the text is no list. */
+function piecesOf(body: string, headed: boolean): string[] | null {
+	const split = (parts: string[]): string[] => parts.map((p) => p.trim()).filter((p) => p !== "");
+	if (body.includes(";")) return split(body.split(";"));
+	if (headed) return split(/\d,\s/.test(body) ? body.split(/,\s+/) : spaced(body));
+	if (/^[+-]?\d[\d.]*(?:, +[+-]?\d[\d.]*)+(?![\d,])/.test(body)) return split(body.split(/, +/));
+	// `261,264,258 MPa` and `1041,1052 MPa`: groups or readings
+	const commas = /^([+-]?\d+(?:\.\d+)?(?:,\d{2,}(?:\.\d+)?)+)(?!\d)/.exec(body)?.[1];
+	if (commas !== undefined && (commas.split(",").length > 2 || /^(?:\d{3},\d{3}|\d{4},\d{4})$/.test(commas))) {
+		const rest = body.slice(commas.length).trim();
+		if (!/^(?:[-–±…]|to\b|bis\b|\.\.)/.test(rest)) {
+			const parts = commas.split(",");
+			return [...parts.slice(0, -1), `${parts.at(-1)} ${rest}`.trim()];
+		}
+	}
+	const row = NUMBERS_IN_ROW.exec(body)?.[0];
+	if (row === undefined || /^\s*(?:[-–±…*x×·^/]|to\b|bis\b|à|\.\.)/.test(body.slice(row.length))) return null;
+	const numbers = row.split(/ +/);
+	// digits torn apart are no list: `1 6 8 0 MPa`; a thousands group alone is one number
+	if (numbers.some((n) => n.replace(/\D/g, "").length < 2) || numbers.length < 2) return null;
+	return spaced(body);
+}
+
+/** The readings of the pieces, each with the unit of the last where it has none of its own. */
+function readPieces(
+	text: string,
+	pieces: readonly string[],
+	said: string | undefined,
+	spec: QuantitySpec,
+	options: ParseOptions,
+): Result<Readings> {
 	if (pieces.length > MAX_READINGS) return fail({ code: "too-many", actual: pieces.length, expected: `at most ${MAX_READINGS}` });
 	const last = pieces.at(-1) as string;
 	const unit = /^[-+]?[\d.,]+(?:e[-+]?\d+)?\s*(.*)$/i.exec(last)?.[1]?.trim() ?? "";
 	const supplied = unit !== "" ? unit : (options.fieldUnit ?? "");
-	const said = head?.[1];
 	if (said !== undefined && Number(said) !== pieces.length) {
 		return fail({ code: "wrong-count", actual: pieces.length, expected: `${said} readings` });
 	}
 	const readings: number[] = [];
 	const digits: string[] = [];
-	let written = "";
+	let unitRead = "";
 	for (const piece of pieces) {
 		const own = /[^\d.,+\-eE]/.test(piece) ? piece : `${piece} ${supplied}`;
 		const read = parseQuantity(own, spec, options);
@@ -48,10 +107,16 @@ export function parseReadings(text: string, spec: QuantitySpec, options: ParseOp
 		}
 		readings.push(read.value.low);
 		digits.push(read.value.digits[0] ?? "");
-		written = read.value.unit;
+		unitRead = read.value.unit;
 	}
-	const entered = unit === "" && supplied !== "" && supplied !== "1" ? `${text.trim()} ${supplied}` : text.trim();
-	return ok({ readings, unit: written, digits, entered });
+	const written = text
+		.trim()
+		.split(/\r?\n/)
+		.map((l) => l.trim())
+		.filter((l) => l !== "")
+		.join("; ");
+	const entered = unit === "" && supplied !== "" && supplied !== "1" ? `${written} ${supplied}` : written;
+	return ok({ readings, unit: unitRead, digits, entered });
 }
 
 /** `261 264 258 MPa` cut at its blanks, the unit kept with the last number. */

@@ -14,6 +14,8 @@ export type QuantitySpec = {
 	readonly scales?: boolean;
 	/** A bare number is complete (a ratio); otherwise a unit is needed. */
 	readonly bareIsSi?: boolean;
+	/** Shown in %: a % behind `±` is then of the quantity itself, elsewhere of its value. */
+	readonly percent?: boolean;
 	readonly min?: number;
 	readonly max?: number;
 	readonly minExclusive?: boolean;
@@ -36,6 +38,8 @@ export type Quantity = {
 	readonly siUnit: string;
 	/** The unit read, normalised; `1` for a ratio. */
 	readonly unit: string;
+	/** The unit of the second number, where it has another one than the first. */
+	readonly secondUnit?: string;
 	/** Digits as typed, decimal point normalised: centre and half-width for `plus-minus`, else the ends. */
 	readonly digits: readonly string[];
 	/** Decimal exponent typed beside the digits (`22.5e-6`: -6), one for each of them. */

@@ -60,11 +60,13 @@ export type UnitReading = { readonly unit: Unit; readonly fits: boolean };
 export function readUnit(text: string, wanted: readonly Dimension[]): UnitReading | null {
 	const known = KNOWN_UNITS.get(text);
 	if (known !== undefined && wanted.includes(known.dimension)) return { unit: known, fits: true };
+	if (text.length > LONGEST_UNIT) return null;
 	const plain = firstFitting(spelt(text), wanted);
-	if (plain?.fits !== false || !text.includes("mK")) return plain;
-	// `W/mK` is written for watts per metre kelvin, not per millikelvin, where only that fits
-	const metreKelvin = firstFitting(spelt(text).replaceAll("mK", "(m·K)"), wanted);
-	return metreKelvin?.fits === true ? metreKelvin : plain;
+	if (plain?.fits === true) return plain;
+	// `W/mK` is written for watts per metre kelvin, not per millikelvin, and `J/kgK` for per kilogram kelvin
+	const run = runTogether(spelt(text));
+	const parted = run === null ? null : firstFitting(run, wanted);
+	return parted !== null && (parted.fits || plain === null) ? parted : plain;
 }
 
 function firstFitting(text: string, wanted: readonly Dimension[]): UnitReading | null {
@@ -78,16 +80,36 @@ function firstFitting(text: string, wanted: readonly Dimension[]): UnitReading |
 	return plain === null ? null : { unit: plain, fits: false };
 }
 
+/** Units written without a sign between them: `kgK`, `µΩcm`, `mK`; only such tails are parted. Null where nothing is. */
+function runTogether(text: string): string | null {
+	const parted = text.replace(/[\p{L}μΩ]+/gu, (word) => {
+		if (ATOMS.has(word) && word !== "mK") return word;
+		const tail = /(K|cm|mm|m)$/.exec(word)?.[0] ?? "";
+		const head = word.slice(0, word.length - tail.length);
+		return tail !== "" && ATOMS.has(head) ? `(${head}·${tail})` : word;
+	});
+	return parted === text ? null : parted;
+}
+
 /** `ft-lb` and `sqrt(m)` in the spelling that the grammar knows. */
 function spelt(text: string): string {
-	return text
-		.replace(/%\s+IACS/, "%IACS")
-		.replace(/(?<=[A-Za-z]|\^\d)-(?=[A-Za-z°])/g, "·")
-		.replace(/sqrt\s*\(?\s*([A-Za-z]+)\s*\)?/g, "√$1");
+	return (
+		text
+			.replace(/%\s+IACS/, "%IACS")
+			// a power of ten in a head: `E-4/°C`, `1e-6/°C`, `x 10^-6/K`
+			.replace(/^(?:1(?:\.0*)?)?[eE](?=[+-]?\d)/, "10^")
+			.replace(/^[x×*·]\s*(?=10)/, "")
+			.replace(/^(10(?:\^?[+-]?\d+))\s+1(?=\s*\/)/, "$1")
+			.replace(/\s*√\s*/g, "√")
+			.replace(/(?<=[\p{L}\d°)])-(?=[\p{L}°(])/gu, "·")
+			.replace(/(?<=[\p{L}\d)])\.(?=[\p{L}°(])/gu, "·")
+			.replace(/\^(\d),(\d)/g, "^$1.$2")
+			.replace(/sqrt\s*\(?\s*([A-Za-z]+)\s*\)?/g, "√$1")
+	);
 }
 
 const TOKEN =
-	/\s*(?:(10\^?[+-]?\d+(?![\d.]))|(%IACS|°?[A-Za-z%‰μΩ'"]+(?:_IT)?|1(?!\d|[./]\d))|(\^?)(\(?)([+-]?\d+(?:[./]\d+)?)(\)?)|([√/·*()])|$)/y;
+	/\s*(?:(10\^?[+-]?\d+(?![\d.]))|(%IACS|°?[A-Za-z%‰μΩ'"]+(?:_IT)?|1(?!\d|[./]\d))|\^?\(([+-]?\d+(?:[./]\d+)?)\)|\^?([+-]?\d+(?:[./]\d+)?)|([√/·*()])|$)/y;
 
 /**
  * Bounds of what a unit may be, all far beyond any unit in use: they keep the exact arithmetic small before any of it is
@@ -121,7 +143,8 @@ function parseUnit(text: string, reading: Reading): Unit | null {
 		const match = TOKEN.exec(text);
 		if (match === null || match[0].length === 0) return null;
 		at = TOKEN.lastIndex;
-		const [, powerOfTen, name, , , exponent, , sign] = match;
+		const [, powerOfTen, name, bracketed, plainExponent, sign] = match;
+		const exponent = bracketed ?? plainExponent;
 		if (powerOfTen !== undefined && /^10(\^|[+-])/.test(powerOfTen)) {
 			if (atoms.length > 0) return null;
 			tens += Number(powerOfTen.replace(/^10\^?/, "")) * inverse;
@@ -242,9 +265,15 @@ export function toSi(x: Rational, unit: Unit, difference = false): number {
 		const magnitude = rootToDouble(times(times(x, x), unit.factor));
 		return x.n < 0n ? -magnitude : magnitude;
 	}
+	return toDouble(exactSi(x, unit, difference) as Rational);
+}
+
+/** A number in this unit as an exact SI fraction; null for a unit with a root. */
+export function exactSi(x: Rational, unit: Unit, difference = false): Rational | null {
+	if (unit.root) return null;
 	const shifted =
 		difference || unit.offset.n === 0n ? x : { n: x.n * unit.offset.d + unit.offset.n * x.d, d: x.d * unit.offset.d };
-	return toDouble(times(shifted, unit.factor));
+	return times(shifted, unit.factor);
 }
 
 /** SI double -> the number in this unit, as a double. For display; what was typed is kept elsewhere. */

@@ -21,6 +21,7 @@ const TIME = dimension(0, 0, 1);
 const TEMPERATURE = dimension(0, 0, 0, 1);
 const CURRENT = dimension(0, 0, 0, 0, 1);
 const FORCE = dimension(1, 1, -2);
+const DENSITY = dimension(1, -3);
 const PRESSURE = dimension(1, -1, -2);
 const ENERGY = dimension(1, 2, -2);
 const POWER = dimension(1, 2, -3);
@@ -40,7 +41,7 @@ export const UNITS: readonly UnitRow[] = [
 	{ names: ["ft", "'"], factor: "0.3048", dimension: LENGTH },
 	{ names: ["yd"], factor: "0.9144", dimension: LENGTH },
 	{ names: ["mil"], factor: "0.0000254", dimension: LENGTH },
-	{ names: ["cc"], factor: "0.000001", dimension: 3 * LENGTH },
+	{ names: ["cc", "ccm"], factor: "0.000001", dimension: 3 * LENGTH },
 	{ names: ["l", "L"], factor: "0.001", dimension: 3 * LENGTH, prefixes: "m c d" },
 	{ names: ["s", "sec"], factor: "1", dimension: TIME, prefixes: "u m" },
 	{ names: ["min"], factor: "60", dimension: TIME },
@@ -52,13 +53,16 @@ export const UNITS: readonly UnitRow[] = [
 	{ names: ["A"], factor: "1", dimension: CURRENT, prefixes: ENGINEERING },
 	{ names: ["N"], factor: "1", dimension: FORCE, prefixes: ENGINEERING },
 	{ names: ["kgf", "kp"], factor: "9.80665", dimension: FORCE },
+	{ names: ["dyn"], factor: "0.00001", dimension: FORCE },
 	{ names: ["lbf"], factor: "4.4482216152605", dimension: FORCE },
 	{ names: ["kip"], factor: "4448.2216152605", dimension: FORCE },
+	{ names: ["pcf"], factor: "0.45359237/0.3048/0.3048/0.3048", dimension: DENSITY },
+	{ names: ["pci"], factor: "0.45359237/0.0254/0.0254/0.0254", dimension: DENSITY },
 	{ names: ["Pa"], factor: "1", dimension: PRESSURE, prefixes: "m k M G T" },
 	{ names: ["bar"], factor: "100000", dimension: PRESSURE, prefixes: "m k" },
 	{ names: ["psi"], factor: "4.4482216152605/0.0254/0.0254", dimension: PRESSURE },
 	{ names: ["psf"], factor: "4.4482216152605/0.3048/0.3048", dimension: PRESSURE },
-	{ names: ["ksi"], factor: "4448.2216152605/0.0254/0.0254", dimension: PRESSURE },
+	{ names: ["ksi", "kpsi"], factor: "4448.2216152605/0.0254/0.0254", dimension: PRESSURE },
 	{ names: ["Msi", "Mpsi"], factor: "4448221.6152605/0.0254/0.0254", dimension: PRESSURE },
 	{ names: ["J"], factor: "1", dimension: ENERGY, prefixes: ENGINEERING },
 	{ names: ["cal"], factor: "4.184", dimension: ENERGY, prefixes: "k" },
@@ -70,7 +74,12 @@ export const UNITS: readonly UnitRow[] = [
 	{ names: ["S"], factor: "1", dimension: dimension(-1, -2, 3, 0, 2), prefixes: "u m k M" },
 	{ names: ["T"], factor: "1", dimension: dimension(1, 0, -2, 0, -1), prefixes: "m u" },
 	// 1 Oe = 1000/(4 pi) A/m; 34 digits of it round to the same double as the whole number does
-	{ names: ["Oe"], factor: "79.57747154594766788444188168625718", dimension: dimension(0, -1, 0, 0, 1), prefixes: "k" },
+	{
+		names: ["Oe", "oersted"],
+		factor: "79.57747154594766788444188168625718",
+		dimension: dimension(0, -1, 0, 0, 1),
+		prefixes: "k",
+	},
 	{ names: ["G", "Gs"], factor: "0.0001", dimension: dimension(1, 0, -2, 0, -1), prefixes: "k" },
 	{ names: ["MGOe"], factor: "7957.747154594766788444188168625718", dimension: dimension(1, -1, -2) },
 	{ names: ["Hz"], factor: "1", dimension: dimension(0, 0, -1), prefixes: "k M G" },
