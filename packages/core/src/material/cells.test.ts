@@ -48,10 +48,14 @@ describe("one cell", () => {
 		}
 	});
 
-	it("keeps what the old number said of itself, but not the claims of a carried-over one", () => {
-		const measured = holding("density", "2.6 g/cm3", { evidence: "measured", source: "Lab 4" });
+	it("keeps what a person said of it, but not the source of the old number or the claims of a carried-over one", () => {
+		const measured = holding("density", "2.6 g/cm3", { evidence: "measured" });
 		const edit = cellEdit(measured, DENSITY, "2.65");
-		expect(edit.ok && edit.value?.to).toMatchObject({ entered: "2.65 g/cm^3", evidence: "measured", source: "Lab 4" });
+		expect(edit.ok && edit.value?.to).toMatchObject({ entered: "2.65 g/cm^3", evidence: "measured" });
+		const sourced = holding("density", "2.6 g/cm3", { evidence: "measured", source: "Lab 4" });
+		const changed = cellEdit(sourced, DENSITY, "2.65");
+		expect(changed.ok && changed.value?.to).not.toHaveProperty("source");
+		expect(changed.ok && changed.value?.to).not.toHaveProperty("evidence");
 		const carried = holding("density", "2.6 g/cm3", { evidence: "measured", carried: { name: "A", uid: "u", revision: 1 } });
 		const fresh = cellEdit(carried, DENSITY, "2.65");
 		expect(fresh.ok && fresh.value?.to).not.toHaveProperty("carried");

@@ -19,8 +19,9 @@ import type { Material, NumberValue } from "./types";
 import { firstValue, freshValueId, quantityOf, specOf, valuesOf } from "./value";
 
 /**
- * A number typed over another: what the old one said of itself stays, but for what a carried-over or followed number
- * claimed about its origin, which does not hold for a new one.
+ * A number typed over another: what it is (definition, condition) stays. What the old number said of its origin holds
+ * for that number only: where it was carried over, followed, or had a source, a changed number is the typist's, with
+ * its source open. The same number typed again keeps its source.
  */
 export function retype(
 	before: NumberValue | null,
@@ -31,9 +32,13 @@ export function retype(
 	own?: OwnProperty,
 ): Result<NumberValue> {
 	const { qualifier, condition, evidence, basis, source, sourceId, spread, carried, follows } = before ?? {};
-	const foreign = carried !== undefined || follows !== undefined;
-	const words = foreign ? { qualifier, condition } : { qualifier, condition, evidence, basis, source, sourceId, spread };
-	return makeValue(id, property, text, options, { ...words, own } as Details);
+	const made = makeValue(id, property, text, options, { qualifier, condition, own } as Details);
+	if (!made.ok || carried !== undefined || follows !== undefined) return made;
+	const same = before !== null && made.value.low === before.low && made.value.high === before.high;
+	const sourced = source !== undefined || sourceId !== undefined;
+	return sourced && !same
+		? made
+		: makeValue(id, property, text, options, { qualifier, condition, evidence, basis, source, sourceId, spread, own } as Details);
 }
 
 /** One cell of a grid: a property of a material, shown in a unit. */

@@ -1,6 +1,7 @@
 import { type Component, ownRow, property } from "../property";
 import { type ParseOptions, parseQuantity, parseReadings } from "../quantity";
 import { ok, type Result } from "../result";
+import { readBare } from "./bare";
 import type { Coefficient, NumberValue, ValueHead } from "./types";
 
 export type Details = Partial<
@@ -29,7 +30,7 @@ export function makeValue(
 		const mark = options.decimalMark === undefined ? {} : { mark: options.decimalMark };
 		return ok({ ...head, kind: "readings", entered, ...mark, ...ends, readings, ...present });
 	}
-	const parsed = parseQuantity(text, spec, options);
+	const parsed = readBare(text, spec, options);
 	if (!parsed.ok) return parsed;
 	const { entered, mark, low, high } = parsed.value;
 	return ok({ ...head, entered, ...(mark === null ? {} : { mark }), low, high, ...present });

@@ -131,6 +131,15 @@ export function plausibleBand(propertyId: string, family: FamilyId | null): Band
 	return null;
 }
 
+/** The span of all bands of a property, whatever the family; null where no family has one. SI. */
+export function widestBand(propertyId: string): Band | null {
+	const bands = Object.hasOwn(BANDS, propertyId)
+		? Object.values(BANDS[propertyId] as Record<string, readonly [number, number]>)
+		: [];
+	if (bands.length === 0) return null;
+	return { low: Math.min(...bands.map((b) => b[0])), high: Math.max(...bands.map((b) => b[1])), source: BAND_SOURCE };
+}
+
 /** Units that people ask for, by trade; `unitsFor` picks those that measure the same quantity. */
 const ASKED_FOR = [
 	"Pa",

@@ -14,7 +14,8 @@ import { HARDNESS_SCALES } from "./units.data";
  * Reads what an engineer types into a value field: `104.5 GPa`, `101-109 GPa`, `0,34`, `>= 118 MPa`, `23 ± 2 10^-6/K`.
  * Conversion is exact, rounded once to the nearest double.
  * @returns issue codes: `empty`, `not-a-number`, `unknown-unit`, `unit-missing`, `wrong-dimension`, `out-of-bounds`,
- *   `reversed-range`, `ambiguous-number` (with both readings as `choices`), `not-finite`
+ *   `reversed-range`, `ambiguous-number` (with both readings as `choices`),
+ *   `unclear-number` (another doubt; each of the `choices` reads as itself with a decimal point), `not-finite`
  * @example parseQuantity("2,71 g/cm³", density).value.low === 2710
  */
 export function parseQuantity(text: string, spec: QuantitySpec, options: ParseOptions = {}): Result<Quantity> {
@@ -46,9 +47,9 @@ function saidTwice(text: string, a: string, b: string, spec: QuantitySpec, optio
 	if (!second.ok) return fail({ ...(second.issues[0] as Issue), actual: b.trim() });
 	if (sameWithinRounding(first.value, second.value)) return ok({ ...first.value, entered: text.trim() });
 	return fail({
-		code: "ambiguous-number",
+		code: "unclear-number",
 		actual: text,
-		expected: "two numbers that agree",
+		expected: "the two do not agree",
 		choices: [a.trim(), b.trim()],
 	});
 }
@@ -97,9 +98,8 @@ function readCut(text: string, normal: string, cut: Cut, spec: QuantitySpec, opt
 	if (!apart.ok) return both;
 	if (!both.ok) return apart;
 	return fail({
-		code: "ambiguous-number",
+		code: "unclear-number",
 		actual: text,
-		expected: "one reading",
 		choices: [shown(both.value), shown(apart.value)],
 	});
 }

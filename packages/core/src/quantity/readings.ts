@@ -20,7 +20,7 @@ const MAX_READINGS = 500;
  * reading a line. Where the blanks or commas could also part the thousands or the decimals of fewer numbers, and those
  * fit the property, both readings are asked.
  * @returns null when the text is no list; issues `wrong-count` when the head says another number of specimens,
- *   `ambiguous-number` with the readings and the number as `choices`
+ *   `unclear-number` with the readings and the number as `choices`
  */
 export function parseReadings(text: string, spec: QuantitySpec, options: ParseOptions = {}): Result<Readings> | null {
 	if (text.length > MOST_CHARACTERS) return null;
@@ -41,7 +41,7 @@ export function parseReadings(text: string, spec: QuantitySpec, options: ParseOp
 	if (single.ok && /^[+-]?\d{1,3}(?:([ ',])\d{3})(?:\1\d{3})*(?!\d)/.test(body) && !/^\d{3}(?: \d{3}){2}/.test(body)) return null;
 	const one = single.ok ? [oneNumber(text)] : (single.issues[0]?.choices ?? []);
 	return fail({
-		code: "ambiguous-number",
+		code: "unclear-number",
 		actual: text,
 		expected: "readings or one number",
 		choices: [pieces.join("; "), ...one],

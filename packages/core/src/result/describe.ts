@@ -14,6 +14,8 @@ const SENTENCES: Readonly<Record<string, (issue: Issue) => string>> = {
 		`${i.actual} is impossible here; it must be ${i.expected}${i.unit && i.unit !== "1" ? ` ${i.unit}` : ""}.`,
 	"reversed-range": (i) => `The range ${i.actual} runs downward; type the smaller end first.`,
 	"ambiguous-number": (i) => `“${i.actual}” can mean ${i.choices?.join(" or ")}. Choose one, or type it without the mark.`,
+	"unclear-number": (i) =>
+		`“${i.actual}” can mean ${i.choices?.join(" or ")}. Choose one${i.expected === undefined ? "" : `: ${i.expected}`}.`,
 	"not-finite": (i) => `“${i.actual}” is too large for any material.`,
 	"not-a-picture": (i) => `The content looks like ${i.actual}, not like ${i.expected}. Nothing was stored.`,
 	"picture-too-large": (i) => `The picture has ${i.actual} pixels; at most ${i.expected} along a side. Make it smaller first.`,

@@ -81,7 +81,17 @@ export function ValueInput({ line, material, keptAs, onCommit: commitTo, onCance
 				}}
 			/>
 			<div id={hintId} role="status" className="absolute z-20 top-[31px] -left-[8px] w-[470px] max-w-[70vw]">
-				<Reading parsed={parsed} line={line} material={material} onMark={setMark} />
+				<Reading
+					parsed={parsed}
+					line={line}
+					material={material}
+					onMark={setMark}
+					onText={(chosen) => {
+						setText(chosen);
+						// a reading that is offered has a decimal point
+						setMark(".");
+					}}
+				/>
 			</div>
 		</div>
 	);
@@ -92,11 +102,13 @@ function Reading({
 	line,
 	material,
 	onMark,
+	onText,
 }: {
 	parsed: Result<NumberValue> | null;
 	line: SheetLine;
 	material: Material;
 	onMark: (mark: Mark) => void;
+	onText: (text: string) => void;
 }) {
 	const wanted = usePreferences((s) => s.wantedUse);
 	const unitSet = useUnitSet();
@@ -105,18 +117,22 @@ function Reading({
 	if (parsed === null) return <Strip tone="plain">{line.spec.explanation}</Strip>;
 	if (!parsed.ok) {
 		const issue = parsed.issues[0];
-		if (issue?.code === "ambiguous-number") {
+		if (issue?.code === "ambiguous-number" || issue?.code === "unclear-number") {
 			const written = String(issue.actual).includes(",") ? "," : ".";
+			const choose = (choice: string, i: number): void => {
+				if (issue.code === "unclear-number") onText(choice);
+				else onMark(i === 0 ? written : written === "," ? "." : ",");
+			};
 			return (
 				<Strip tone="doubt">
-					Which one?{" "}
+					{issue.code === "unclear-number" && issue.expected !== undefined ? `Which one? ${issue.expected}.` : "Which one?"}{" "}
 					{issue.choices?.map((choice, i) => (
 						<button
 							key={choice}
 							type="button"
 							className="btn btn-small ml-[6px]"
 							onMouseDown={(e) => e.preventDefault()}
-							onClick={() => onMark(i === 0 ? written : written === "," ? "." : ",")}
+							onClick={() => choose(choice, i)}
 						>
 							{choice}
 						</button>
