@@ -1,4 +1,5 @@
 export { addressIssue, sourceAddressIssue } from "./address";
+export { readBare } from "./bare";
 export { canonicalJson, sameContent } from "./canonical";
 export {
 	type BlockEdits,
@@ -72,7 +73,7 @@ export { LIMITS } from "./limits";
 export { coefficient, type Details, makeCoefficient, makeValue } from "./make";
 export { COMB_USES, modelNumbers, type Readiness, readiness, USES, type UseId } from "./readiness";
 export { readSeries } from "./reading";
-export { type Member, makeSeries, memberPoints, members, rowPoints } from "./series";
+export { type Member, makeSeries, memberPoints, members, rowPoints, type TypedColumn } from "./series";
 export { isWebAddress } from "./shape";
 export {
 	type Acknowledgement,

@@ -1,7 +1,9 @@
 import { AXES, formById, type PropertyRow, property, propertyById } from "../property";
 import { commonMark, type DecimalMark, normaliseText, parseQuantity, type QuantitySpec, readUnit } from "../quantity";
 import { fail, ok, type Result } from "../result";
-import { nameIn } from "./line";
+import { catalogueId } from "./evaluate";
+import { readLabel } from "./label";
+import { marksOf } from "./marks";
 import { cleanPaste, plainText } from "./text";
 
 /** The most that a block holds; more is refused at once. */
@@ -191,8 +193,8 @@ function guess(name: string, unit: string | null, want: readonly string[], index
 	const fits = (id: string): boolean => unit === null || takes(id, unit);
 	const word = AXIS_WORDS.filter(([, words]) => words.test(plain)).map(([id]) => id);
 	const axis = word.find((id) => want.includes(id) && fits(id)) ?? word.find(fits);
-	const named = nameIn(plain);
-	const row = named?.properties.find((id) => propertyById(id) !== undefined && fits(id));
+	const named = readLabel(plain, marksOf(plain));
+	const row = named?.properties.map(catalogueId).find((id) => propertyById(id) !== undefined && fits(id));
 	if (row !== undefined && want.includes(row)) return row;
 	// a short symbol such as E or k is a property unless the asker wants the axis
 	if (axis !== undefined && (row === undefined || want.includes(axis))) return axis;

@@ -37,7 +37,7 @@ export function readNewMaterial(text: string): Result<NewMaterialLine> {
 		if (!density.ok) return density;
 		const more = readEntry(rest.join(";"), () => undefined);
 		const values: NumberValue[] = [density.value];
-		const left = [...more.left, ...more.asks.map((a) => a.text)];
+		const left = [...more.left.map((l) => l.text), ...more.asks.map((a) => a.text)];
 		for (const t of more.taken) {
 			const made = makeValue(t.property, t.property, t.text, t.mark === undefined ? {} : { decimalMark: t.mark }, {
 				...(t.qualifier === undefined ? {} : { qualifier: t.qualifier }),

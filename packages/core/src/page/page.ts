@@ -1,49 +1,38 @@
 import type { Basis } from "../material";
 import type { DecimalMark } from "../quantity";
 import { fail, ok, type Result } from "../result";
-import { type LineContext, type LineReading, nameIn, readLine, readNamed } from "./line";
+import { readBroken } from "./broken";
+import { cellsOf, isMarked } from "./cells";
+import { type Label, readLabel } from "./label";
+import { wordOf } from "./lexicon";
+import { readOneLine } from "./oneline";
 import { readPrice } from "./price";
+import { isReadable, type Line, lineOf, marksIn, PageState } from "./state";
+import { readTable } from "./tables";
 import { cleanPaste, plainText } from "./text";
-import type { Ask, Page, PagePrice, Taken } from "./types";
+import type { NumberRun, Page, Taken } from "./types";
 
 /** The most that a paste holds; more is refused at once, so that the page stays responsive. */
 export const PASTE_LIMITS = { characters: 200_000, lines: 2_000, lineLength: 1_000 } as const;
 
-/** No number is written with so many digits; a line with such a run is left, unread. */
-const ENDLESS_NUMBER = /[\d.,']{40}/;
-
-type Role = "property" | "symbol" | "min" | "typical" | "max" | "value" | "unit" | "method" | "condition" | "at" | "other";
-type Column = { readonly role: Role; readonly at?: string; readonly unit?: string };
-
-const ROLES: readonly (readonly [Role, RegExp])[] = [
-	["property", /^(?:propert|eigenschaft|kennwert|merkmal|characteristic|parameter|kenngröße|description|bezeichnung)/i],
-	["symbol", /^(?:symbol|formelzeichen|zeichen|kurzzeichen)/i],
-	["min", /^(?:min(?:imum|\.|\b)|mindest)/i],
-	["max", /^(?:max(?:imum|\.|\b)|höchst)/i],
-	["typical", /^(?:typ(?:ical|\.|isch|\b)|nominal|mean|mittel|richtwert|average|nenn)/i],
-	["unit", /^(?:units?\b|einheit|dimension|maßeinheit)/i],
-	["value", /^(?:values?\b|werte?\b|result|ergebnis|messwert|data\b)/i],
-	["method", /^(?:(?:test )?(?:method|standard)|norm|prüf(?:norm|verfahren|methode)|according|nach\b)/i],
-	["condition", /^(?:(?:test )?condition|bedingung|prüfbedingung|state|zustand|comment|bemerkung)/i],
-];
-
 const BASIS_WORDS: readonly (readonly [Basis, RegExp])[] = [
 	[
 		"typical",
-		/\btypical (?:values?|properties|data|mechanical|physical)|typische (?:werte|eigenschaften|kennwerte)|\brichtwerte?\b|\bnominal values?\b|anhaltswerte/i,
+		/\btypical(?: cured-ply)? (?:values?|properties|data|mechanical|physical|polari[sz]ation|specific)|typische (?:werte|eigenschaften|kennwerte)|\brichtwerte?\b|\bnominal values?\b|anhaltswerte|valeurs typiques/i,
 	],
 	[
 		"guaranteed-minimum",
-		/\bguaranteed (?:minimum|values?)|\bminimum (?:values|requirements|properties)|mindestwerte|garantierte (?:werte|mindestwerte)/i,
+		/\bguaranteed (?:minimum|values?)|\bminimum (?:values|requirements|properties)|mindestwerte|garantierte (?:werte|mindestwerte)|(?:caractéristiques|valeurs) [\p{L}]* ?garanties/iu,
 	],
-	["mean", /\b(?:mean|average) values?\b|mittelwerte/i],
-	["characteristic", /\bcharacteristic values?\b|charakteristische (?:werte|kennwerte)/i],
+	["mean", /\b(?:mean|average) values?\b|mittelwerte|valeurs moyennes/i],
+	["characteristic", /\bcharacteristic values?\b|charakteristische (?:werte|kennwerte)|valeurs caractéristiques/i],
 ];
+const LONGEST_HEADING = 240;
 const SECTION = /^[\p{L} ,&/-]{3,60}(?:properties|eigenschaften|kennwerte|daten|data|values|werte)\s*:?$/iu;
 
 /**
- * Reads text copied from a web page or a PDF. Every line ends up as taken (perhaps with a question), asked, a heading,
- * the price, or left; none disappears.
+ * Reads text copied from a web page, a PDF, an e-mail or a certificate. Every line ends up as taken (perhaps with a
+ * question), asked, a part of another line's value, a heading, the price, or left; every run of digits has one fate.
  * @returns issue `paste-too-large` with the limit
  */
 export function readPage(pasted: string): Result<Page> {
@@ -53,50 +42,167 @@ export function readPage(pasted: string): Result<Page> {
 			actual: `${pasted.length} characters`,
 			expected: `at most ${PASTE_LIMITS.characters}`,
 		});
-	const lines = cleanPaste(pasted).split("\n");
-	if (lines.length > PASTE_LIMITS.lines)
-		return fail({ code: "paste-too-large", actual: `${lines.length} lines`, expected: `at most ${PASTE_LIMITS.lines}` });
-	const mark = pageMark(lines);
-	const state = { columns: null as readonly Column[] | null, basis: null as Basis | null };
-	const taken: Taken[] = [];
-	const asks: Ask[] = [];
-	const headings: number[] = [];
-	const left: number[] = [];
-	let price: PagePrice | null = null;
-	for (const [index, raw] of lines.entries()) {
-		const line = index + 1;
-		if (raw.trim() === "") continue;
-		if (raw.length > PASTE_LIMITS.lineLength || ENDLESS_NUMBER.test(raw)) {
-			left.push(line);
-			continue;
-		}
-		const columns = headerRow(raw);
-		if (columns !== null) {
-			state.columns = columns;
-			headings.push(line);
-			continue;
-		}
-		const context: LineContext = { line, ...(mark === null ? {} : { mark }) };
-		const found: PagePrice | null = price === null ? readPrice(plainText(raw), line) : null;
-		if (found !== null) {
-			price = found;
-			continue;
-		}
-		const reading = readRow(raw, state.columns, context);
-		if (reading.kind === "taken") taken.push(...reading.taken.map((t) => withBasis(t, state.basis)));
-		else if (reading.kind === "ask") asks.push(reading.ask);
-		else {
-			const basis = BASIS_WORDS.find(([, words]) => words.test(raw))?.[0];
-			if (basis !== undefined) state.basis = basis;
-			if (basis !== undefined || SECTION.test(plainText(raw).trim())) headings.push(line);
-			else left.push(line);
+	const texts = cleanPaste(pasted).split("\n");
+	if (texts.length > PASTE_LIMITS.lines)
+		return fail({ code: "paste-too-large", actual: `${texts.length} lines`, expected: `at most ${PASTE_LIMITS.lines}` });
+	const state = new PageState(texts.map((text, i) => lineOf(i + 1, text)));
+	state.mark = pageMark(state.lines);
+	let no = 1;
+	while (no <= state.lines.length) no += Math.max(1, readAt(state, no));
+	return ok(pageOf(state));
+}
+
+/** Reads what begins at a line; the number of lines that it took. */
+function readAt(state: PageState, no: number): number {
+	const line = state.line(no);
+	if (line.text.trim() === "" || !isReadable(line)) return 1;
+	const before = { taken: state.taken.length, tables: state.tables.length, curves: state.curves.length };
+	heed(state, line);
+	if (state.price === null) {
+		const price = readPrice(line.text, no);
+		if (price !== null) {
+			state.price = price.price;
+			state.claim(no, price.from, price.to, "price");
+			state.parts.add(no);
+			return 1;
 		}
 	}
-	return ok({ lines, taken, asks, price, headings, left, basis: state.basis });
+	const table = readTable(state, no) || readBroken(state, no);
+	if (table > 0) {
+		for (let at = no; at < no + table; at++) readLeftRow(state, at);
+		withBasis(state, before);
+		return table;
+	}
+	if (!readOneLine(state, line, { mark: state.mark })) readUnderHeading(state, line);
+	withBasis(state, before);
+	return 1;
+}
+
+/** `H73301: 142 138 151 J` under a line that only names what it is of: `IMPACT TEST KV2 at -40 °C`. */
+function readUnderHeading(state: PageState, line: Line): void {
+	const above = line.no > 1 ? state.line(line.no - 1) : undefined;
+	if (above === undefined || !/^[\p{L}\d/ -]{1,24}:/u.test(line.text) || line.expressions.length === 0) return;
+	const from = line.text.indexOf(":") + 1;
+	const isUsed = above.runs.some((r) => r.fate === "value" || r.fate === "asked");
+	const named = isUsed || readLabel(line.text.slice(0, from), marksIn(line, 0, from)) !== null ? null : nameOnly(above);
+	if (named === null) return;
+	readOneLine(state, { ...line, heading: named }, { mark: state.mark }, from);
+	if (line.runs.some((r) => r.fate === "value"))
+		for (const e of above.expressions) state.claim(above.no, e.from, e.to, "condition");
+}
+
+/** The label of a line that holds nothing else but conditions; null for any other line. */
+function nameOnly(line: Line): Label | null {
+	if (line.expressions.some((e) => e.unit === "") || cellsOf(line.text).length > 1) return null;
+	const bare = line.expressions.reduce((t, e) => `${t.slice(0, e.from)}${" ".repeat(e.to - e.from)}${t.slice(e.to)}`, line.text);
+	const label = readLabel(bare.toLowerCase() === bare ? bare : titleCase(bare), line.marks);
+	if (label === null || label.properties.length === 0) return null;
+	return {
+		...label,
+		conditions: [...label.conditions, ...line.expressions.map((e) => e.text)],
+		confidence: Math.min(label.confidence, 0.8),
+	};
+}
+
+/** A line in capitals in lower case, so that its words are found and its symbols are not. */
+function titleCase(text: string): string {
+	return text.replace(/\p{Lu}{4,}/gu, (w) => w.toLowerCase());
+}
+
+/** A row that its table could not read is read as a line by itself. */
+function readLeftRow(state: PageState, no: number): void {
+	const line = state.line(no);
+	const touched = line.runs.some((r) => r.fate !== "left" && r.fate !== "name" && r.fate !== "standard");
+	if (touched || state.headings.has(no) || state.parts.has(no)) return;
+	// cells under heads mean what their head says; without it only one label with one value is safe
+	if (isMarked(line.text) && line.expressions.length !== 1) return;
+	readOneLine(state, line, { mark: state.mark });
+}
+
+/** What a line says about those below it: their basis, the states of pairs, what a table is of. */
+function heed(state: PageState, line: Line): void {
+	if (line.text.length > LONGEST_HEADING) return;
+	const basis = BASIS_WORDS.find(([, words]) => words.test(line.text))?.[0];
+	if (basis !== undefined) state.basis = basis;
+	const states = /(?<![\p{L}])(\p{L}+\.?)\s*\/\s*(\p{L}+\.?)(?![\p{L}])/u.exec(line.text);
+	const isState = (w: string): boolean => wordOf(w.toLowerCase().replace(/\.$/, "")).is === "condition";
+	if (states !== null && isState(states[1] as string) && isState(states[2] as string))
+		state.states = [states[1] as string, states[2] as string];
+	if (!isMarked(line.text)) state.heading = line.text;
+}
+
+/** What was just read takes the basis of the heading above it; a limit alone under typical values is asked. */
+function withBasis(state: PageState, before: { taken: number; tables: number; curves: number }): void {
+	const { basis } = state;
+	for (let i = before.taken; i < state.taken.length; i++) state.taken[i] = basisOf(state.taken[i] as Taken, basis);
+	if (basis === null) return;
+	for (let i = before.tables; i < state.tables.length; i++)
+		state.tables[i] = { basis, ...(state.tables[i] as (typeof state.tables)[0]) };
+	for (let i = before.curves; i < state.curves.length; i++)
+		state.curves[i] = { basis, ...(state.curves[i] as (typeof state.curves)[0]) };
+}
+
+function basisOf(taken: Taken, basis: Basis | null): Taken {
+	const alone = taken.low !== null && taken.high === null && taken.working === undefined;
+	if (alone && basis === "typical" && taken.basis === undefined) {
+		const asked = "guaranteed minimum, or the least of typical?";
+		return { ...taken, question: taken.question === undefined ? asked : `${taken.question}; ${asked}` };
+	}
+	return taken.basis !== undefined || basis === null ? taken : { ...taken, basis };
+}
+
+function pageOf(state: PageState): Page {
+	const taken = withoutTwins(state.taken);
+	const used = new Set<number>([
+		...taken.flatMap((t) => [t.line, ...(t.readings ?? []).map((r) => r.line)]),
+		...state.asks.map((a) => a.line),
+		...state.tables.flatMap((t) => [t.line, ...t.points.map((p) => p.line)]),
+		...state.curves.flatMap((c) => [c.line, ...c.rows.map((r) => r.line)]),
+		...state.parts,
+	]);
+	const headings: number[] = [];
+	const left: number[] = [];
+	for (const line of state.lines) {
+		if (line.text.trim() === "" || used.has(line.no)) continue;
+		if (state.headings.has(line.no) || basisWords(line.text) !== null || SECTION.test(plainText(line.text).trim()))
+			headings.push(line.no);
+		else left.push(line.no);
+	}
+	const parts = [...state.parts].filter((no) => no !== state.price?.line && !taken.some((t) => t.line === no));
+	const numbers = state.lines.flatMap((line) => line.runs.map((run): NumberRun => ({ line: line.no, ...run })));
+	return {
+		lines: state.lines.map((l) => l.text),
+		taken,
+		tables: state.tables,
+		curves: state.curves,
+		asks: state.asks,
+		grades: state.grades,
+		compositions: state.compositions,
+		price: state.price,
+		headings,
+		left,
+		parts: parts.sort((a, b) => a - b),
+		numbers,
+		basis: state.basis,
+	};
+}
+
+/** The same property under the same conditions a second time is not taken by itself. */
+function withoutTwins(taken: readonly Taken[]): readonly Taken[] {
+	const seen = new Set<string>();
+	return taken.map((t) => {
+		const key = [t.property, t.qualifier, t.condition, t.grade, t.scale].join("|");
+		if (!seen.has(key)) {
+			seen.add(key);
+			return t;
+		}
+		return { ...t, confidence: Math.min(t.confidence, 0.8), note: t.note ?? "the page says this property more than once" };
+	});
 }
 
 /** Where a line says what the values below it are: `typical values`. Null when it does not. */
 export function basisWords(line: string): readonly [from: number, to: number] | null {
+	if (line.length > LONGEST_HEADING) return null;
 	for (const [, words] of BASIS_WORDS) {
 		const match = words.exec(line);
 		if (match !== null) return [match.index, match.index + match[0].length];
@@ -104,155 +210,16 @@ export function basisWords(line: string): readonly [from: number, to: number] | 
 	return null;
 }
 
-/** A minimum alone on a page of typical values is asked about; whatever else is taken as the heading says. */
-function withBasis(taken: Taken, basis: Basis | null): Taken {
-	const alone = taken.low !== null && taken.high === null;
-	if (alone && basis === "typical") {
-		const { question } = taken;
-		const asked = "guaranteed minimum, or the least of typical?";
-		return { ...taken, question: question === undefined ? asked : `${question}; ${asked}` };
-	}
-	if (taken.basis !== undefined || basis === null) return taken;
-	return { ...taken, basis };
-}
-
-const NONE: LineReading = { kind: "none" };
-
 /** The decimal mark, where every number that shows one shows the same. */
-function pageMark(lines: readonly string[]): DecimalMark | null {
-	const all = lines.join("\n");
-	const comma = /\d,\d{1,2}(?!\d)|(?<!\d)0,\d/.test(all);
-	const point = /\d\.\d{1,2}(?![\d.])|(?<!\d)0\.\d/.test(all);
+function pageMark(lines: readonly Line[]): DecimalMark | null {
+	let comma = false;
+	let point = false;
+	for (const line of lines) {
+		for (const e of line.expressions) {
+			comma ||= /\d,\d{1,2}(?!\d)|(?<!\d)0,\d/.test(e.text);
+			point ||= /\d\.\d{1,2}(?![\d.])|(?<!\d)0\.\d/.test(e.text);
+		}
+	}
 	if (comma === point) return null;
 	return comma ? "," : ".";
-}
-
-/** A row cut into cells: tabs first, else bars, else wide gaps. */
-function cells(raw: string): readonly string[] {
-	if (raw.includes("\t")) return raw.split("\t").map((c) => c.trim());
-	if (/\|/.test(raw))
-		return raw
-			.replace(/^\s*\||\|\s*$/g, "")
-			.split("|")
-			.map((c) => c.trim());
-	return raw
-		.trim()
-		.split(/\s{2,}/)
-		.map((c) => c.trim());
-}
-
-/** Roles of the columns when this is a header row: at least two cells with a known role, no numbers but temperatures. */
-function headerRow(raw: string): readonly Column[] | null {
-	const found = cells(raw);
-	if (found.length < 2) return null;
-	const columns = found.map((cell): Column => {
-		const plain = plainText(cell).trim();
-		const temperature = /^(?:at |bei )?([-−+]?\d+\s*(?:°[CF]|K))$/i.exec(plain);
-		if (temperature !== null) return { role: "at", at: (temperature[1] as string).replace(/\s*°/, " °") };
-		const role = ROLES.find(([, words]) => words.test(plain))?.[0] ?? "other";
-		const unit = /[[(]([^\])]+)[\])]/.exec(plain)?.[1];
-		return unit !== undefined && ["min", "max", "typical", "value"].includes(role) ? { role, unit } : { role };
-	});
-	const known = columns.filter((c) => c.role !== "other").length;
-	const digits = found.some((cell, i) => columns[i]?.role !== "at" && /\d{2,}/.test(cell.replace(/[[(].*?[\])]/g, "")));
-	if (known < 2 || digits) return null;
-	// a table nearly always begins with what it is about, even when that cell is blank or named otherwise
-	return columns[0]?.role === "other" ? [{ role: "property" }, ...columns.slice(1)] : columns;
-}
-
-function readRow(raw: string, columns: readonly Column[] | null, context: LineContext): LineReading {
-	const found = cells(raw);
-	if (columns !== null && found.length >= 2 && found.length <= columns.length + 1) {
-		const reading = readColumns(raw, found, columns, context);
-		if (reading.kind !== "none") return reading;
-	}
-	const loose = found.length >= 2 && /[\t|]/.test(raw) ? readLoose(raw, found, context) : NONE;
-	return loose.kind === "none" ? readLine(raw.replace(/\t|\s*\|\s*/g, " "), context) : loose;
-}
-
-/** Cells under known columns. */
-function readColumns(raw: string, found: readonly string[], columns: readonly Column[], context: LineContext): LineReading {
-	const cell = (role: Role): string => {
-		const index = columns.findIndex((c) => c.role === role);
-		return index < 0 ? "" : (found[index] ?? "").trim();
-	};
-	const name = plainText([cell("property") || (found[0] ?? ""), cell("symbol")].join(" ").trim());
-	const named = nameIn(name);
-	if (named === null) return { kind: "none" };
-	const stated = columns.find((c) => c.unit !== undefined)?.unit ?? "";
-	const unit = blankUnit(cell("unit")) ? (blankUnit(stated) ? "" : stated) : cell("unit");
-	const several = columns.flatMap((c, i) =>
-		c.role === "at" && (found[i] ?? "") !== "" ? [{ at: c.at as string, text: found[i] as string }] : [],
-	);
-	if (several.length > 0) return severalConditions(named, name, several, unit, raw, context);
-	const [min, typical, max, value] = (["min", "typical", "max", "value"] as const).map((role) => numberCell(cell(role)));
-	const text = columnText(min ?? "", typical ?? "", max ?? "", value ?? "", unit);
-	if (text === null) return { kind: "none" };
-	const reading = readNamed(named, `${name} ${conditionCell(cell("condition"))}`, text.text, raw, context);
-	if (reading.kind !== "taken") return reading;
-	const extra: Partial<Taken> = {
-		...(text.typical && typical !== "" ? { basis: "typical" as const } : {}),
-		...(text.working === null ? {} : { working: text.working }),
-	};
-	return { kind: "taken", taken: reading.taken.map((t) => ({ ...t, ...extra })) };
-}
-
-function conditionCell(text: string): string {
-	return text === "" ? "" : `(${text})`;
-}
-
-function numberCell(text: string): string {
-	return /^[-–—]?$|^n\/?a\.?$|^k\.\s?a\.$/i.test(text) ? "" : text;
-}
-
-function blankUnit(text: string): boolean {
-	return text === "" || /^[-–—1]$/.test(text);
-}
-
-type ColumnText = { readonly text: string; readonly typical: boolean; readonly working: string | null };
-
-/** One text from the number columns; a typical number inside a range becomes its working value. */
-function columnText(min: string, typical: string, max: string, value: string, unit: string): ColumnText | null {
-	const tail = unit === "" ? "" : ` ${unit}`;
-	const hasUnit = (text: string): string =>
-		/[\p{L}°%]/u.test(text.replace(/^(?:min|max|ca|typ|approx)\.?/i, "")) ? text : `${text}${tail}`;
-	if (value !== "") return { text: hasUnit(value), typical: false, working: null };
-	if (min !== "" && max !== "")
-		return { text: `${min} - ${max}${tail}`, typical: typical !== "", working: typical === "" ? null : `${typical}${tail}` };
-	if (typical !== "") return { text: hasUnit(typical), typical: true, working: null };
-	if (min !== "") return { text: `>= ${min}${tail}`, typical: false, working: null };
-	return max === "" ? null : { text: `<= ${max}${tail}`, typical: false, working: null };
-}
-
-/** `Property | 20 °C | 100 °C`: one value for each temperature. */
-function severalConditions(
-	named: ReturnType<typeof nameIn> & object,
-	name: string,
-	several: readonly { at: string; text: string }[],
-	unit: string,
-	raw: string,
-	context: LineContext,
-): LineReading {
-	const taken: Taken[] = [];
-	for (const { at, text } of several) {
-		if (numberCell(text) === "") continue;
-		const reading = readNamed(named, `${name} (${at})`, unit === "" ? text : `${text} ${unit}`, raw, context);
-		if (reading.kind === "ask") return reading;
-		if (reading.kind === "taken") taken.push(...reading.taken);
-	}
-	return taken.length === 0 ? { kind: "none" } : { kind: "taken", taken };
-}
-
-/** Tabs without a header row: a name, then one or two numbers, then a unit, in that order. */
-function readLoose(raw: string, found: readonly string[], context: LineContext): LineReading {
-	const name = plainText(found[0] ?? "");
-	const named = nameIn(name);
-	if (named === null) return { kind: "none" };
-	const rest = found.slice(1).filter((c) => c !== "");
-	const numbers = rest.filter((c) => /^[<>≥≤~]?\s*[-+−]?[\d.,]+$/.test(c));
-	const unit = rest.find((c) => /\p{L}|°|%/u.test(c) && !/^\d/.test(c) && !/^(?:ISO|DIN|EN|ASTM|IEC)/.test(c)) ?? "";
-	if (numbers.length === 2) return readNamed(named, name, `${numbers[0]} - ${numbers[1]} ${unit}`.trim(), raw, context);
-	const joined =
-		unit !== "" && rest.indexOf(unit) < rest.findIndex((c) => /\d/.test(c)) ? [...rest.filter((c) => c !== unit), unit] : rest;
-	return readNamed(named, name, joined.join(" "), raw, context);
 }

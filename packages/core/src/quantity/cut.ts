@@ -1,6 +1,6 @@
 import { dimension } from "./dimension";
 import { type NumberToken, scanNumber } from "./number";
-import { leadingScale, trailingScale } from "./scale";
+import { leadingScale, scaleNamed, trailingScale } from "./scale";
 import type { QuantityShape, QuantitySpec } from "./types";
 
 /** A number and the unit written behind it; the unit is empty where none stands there. */
@@ -44,7 +44,8 @@ export function cutText(normal: string, spec: QuantitySpec): Cut | null {
 	const cut = cutSides(text, opened.at, opened.shape, opened.pair, spec);
 	if (cut === null || scale === null) return cut;
 	// a scale belongs to both ends; what still stands behind a number then is no unit
-	if ([cut.first, cut.second].some((side) => side !== null && side.unit !== "")) return null;
+	if ([cut.first, cut.second].some((side) => side !== null && side.unit !== "" && scaleNamed(side.unit) !== scale.scale))
+		return null;
 	return {
 		...cut,
 		first: { ...cut.first, unit: scale.scale },

@@ -15,7 +15,10 @@ export type Shown = {
  */
 export function showQuantity(q: Quantity, unit: string): Shown {
 	const target = unitOf(unit);
-	const sources = [q.unit, q.secondUnit ?? q.unit].map((text) => readUnit(text, [target.dimension])?.unit ?? null);
+	const sources = [q.unit, q.secondUnit ?? q.unit].map((text) => {
+		const read = readUnit(text, [target.dimension]);
+		return read?.fits === true ? read.unit : null;
+	});
 	const show = (si: number | null, index: number): string | null => {
 		if (si === null) return null;
 		const digits = q.digits[index] ?? q.digits[0] ?? "";

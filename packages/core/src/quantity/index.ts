@@ -4,8 +4,8 @@ export { rangeText, type Shown, shiftPoint, showQuantity, significant, significa
 export { commonMark } from "./mark";
 export { normaliseText } from "./normalise";
 export type { DecimalMark } from "./number";
-export { parseQuantity } from "./parse";
+export { parseQuantity, sameWithinRounding } from "./parse";
 export { parseReadings, type Readings, statistics } from "./readings";
 export type { ParseOptions, Quantity, QuantityShape, QuantitySpec } from "./types";
-export { fromSi, readUnit, siUnitOf, type Unit, unitOf } from "./unit";
+export { fromSi, isUnitWord, readUnit, siUnitOf, type Unit, unitOf } from "./unit";
 export { HARDNESS_SCALES } from "./units.data";

@@ -61,6 +61,20 @@ export function readUnit(text: string, wanted: readonly Dimension[]): UnitReadin
 	const known = KNOWN_UNITS.get(text);
 	if (known !== undefined && wanted.includes(known.dimension)) return { unit: known, fits: true };
 	if (text.length > LONGEST_UNIT) return null;
+	const key = `${wanted.join(" ")} ${text}`;
+	const before = READ.get(key);
+	if (before !== undefined) return before;
+	const found = readAfresh(text, wanted);
+	if (READ.size >= MOST_READ) READ.clear();
+	READ.set(key, found);
+	return found;
+}
+
+/** Units read before: tables and pages repeat theirs. */
+const READ = new Map<string, UnitReading | null>();
+const MOST_READ = 4000;
+
+function readAfresh(text: string, wanted: readonly Dimension[]): UnitReading | null {
 	const plain = firstFitting(spelt(text), wanted);
 	if (plain?.fits === true) return plain;
 	// `W/mK` is written for watts per metre kelvin, not per millikelvin, and `J/kgK` for per kilogram kelvin
@@ -78,6 +92,11 @@ function firstFitting(text: string, wanted: readonly Dimension[]): UnitReading |
 		plain ??= unit;
 	}
 	return plain === null ? null : { unit: plain, fits: false };
+}
+
+/** Is the word a unit, or a run of units written without a sign between them (`kgK`)? */
+export function isUnitWord(word: string): boolean {
+	return ATOMS.has(word) || word in AS_MASS || word === "per" || runTogether(word) !== null;
 }
 
 /** Units written without a sign between them: `kgK`, `µΩcm`, `mK`; only such tails are parted. Null where nothing is. */
@@ -182,7 +201,8 @@ function parseUnit(text: string, reading: Reading): Unit | null {
 			last = null;
 		}
 	}
-	if (stack.length > 0 || pendingRoot || (atomCount === 0 && tens === 0 && text !== "1" && text !== "")) return null;
+	const hanging = /[/·*]\s*$/.test(text);
+	if (hanging || stack.length > 0 || pendingRoot || (atomCount === 0 && tens === 0 && text !== "1" && text !== "")) return null;
 
 	if (Math.abs(tens) > MOST_TENS || !fitsPacked(atoms)) return null;
 	root = atoms.some((a) => a.halves % 2 !== 0);

@@ -27,9 +27,13 @@ export function EntryLine({ material, draft: { commit, keptAs } }: { material: M
 		} as never);
 		return value.ok ? [{ id, value: value.value, held }] : [];
 	});
+	const price = entry.prices.at(-1);
+	const count = made.length + (price === undefined ? 0 : 1);
 	const save = (): void => {
-		if (made.length === 0) return;
+		if (count === 0) return;
 		const edits: Edit[] = [];
+		if (price !== undefined)
+			edits.push({ at: "field:price", from: material.price, to: { ...price, date: new Date().toISOString().slice(0, 10) } });
 		const used = new Set<string>();
 		for (const { id, value, held } of made) {
 			// the same property twice in one line makes two values
@@ -44,10 +48,13 @@ export function EntryLine({ material, draft: { commit, keptAs } }: { material: M
 		}
 		commit(edits, edits.length === 1 ? "1 value entered" : `${edits.length} values entered`);
 		// what was not understood stays in the line, to be corrected
-		setText([...entry.asks.map((a) => a.text), ...entry.left].join("; "));
+		setText([...entry.asks.map((a) => a.text), ...entry.left.map((l) => l.text)].join("; "));
 		showToast({ tone: "plain", text: edits.length === 1 ? "1 value entered." : `${edits.length} values entered.` });
 	};
-	const open = [...entry.asks.map((a) => `${a.text}: ${a.question} ${a.choices.map((c) => c.text).join(" or ")}`), ...entry.left];
+	const open = [
+		...entry.asks.map((a) => `${a.text}: ${a.question} ${a.choices.map((c) => c.text).join(" or ")}`),
+		...entry.left.map((l) => `${l.text}: ${l.why}`),
+	];
 	return (
 		<div className="mt-[12px] relative">
 			<div className="flex items-center gap-[8px] bg-paper border border-line rounded-[3px] h-[32px] px-[10px] focus-within:outline-2 focus-within:outline-primary">
@@ -87,9 +94,17 @@ export function EntryLine({ material, draft: { commit, keptAs } }: { material: M
 								not understood: {piece}
 							</span>
 						))}
-						{made.length > 0 && (
+						{price !== undefined && (
+							<span>
+								price <b>{`${price.amount} ${price.currency}/kg`}</b>
+								{material.price !== null && (
+									<span className="text-doubt"> replaces {`${material.price.amount} ${material.price.currency}`}</span>
+								)}
+							</span>
+						)}
+						{count > 0 && (
 							<span className="ml-auto whitespace-nowrap">
-								<kbd className="kbd kbd-xs">Enter</kbd> takes {made.length}
+								<kbd className="kbd kbd-xs">Enter</kbd> takes {count}
 							</span>
 						)}
 					</div>

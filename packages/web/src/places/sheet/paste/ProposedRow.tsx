@@ -1,11 +1,11 @@
 import { type MaterialValue, sameNumbers } from "@alvek/core/material";
-import { property } from "@alvek/core/property";
+import { entryName, propertyById } from "@alvek/core/property";
 import { describeIssue } from "@alvek/core/result";
 import { Pencil } from "lucide-react";
 import { useState } from "react";
 import { useUnitSet } from "../../../stores/preferences";
 import { allUnits, plainUnit, SymbolText, wordsOf } from "../../../ui/Quantity";
-import { proposedValue, type Row, symbolOf } from "./rows";
+import { nameOf, proposedValue, type Row, symbolOf } from "./rows";
 
 type Props = {
 	row: Row;
@@ -20,10 +20,10 @@ export function ProposedRow({ row, held, focused, onFocus, onChange }: Props) {
 	const unitSet = useUnitSet();
 	const [editing, setEditing] = useState(false);
 	const made = proposedValue(row, row.property, "", "", null);
-	const spec = property(row.property);
+	const name = nameOf(row);
 	const becomes = made.ok ? wordsOf(made.value, unitSet) : "";
 	const condition = row.condition === undefined ? "" : `, ${row.condition}`;
-	const label = `${spec.name}${condition}`;
+	const label = `${name}${condition}`;
 	return (
 		<tr
 			className={`border-b border-line2 ${focused ? "bg-accent-soft" : ""} ${row.ticked ? "" : "text-ink2"}`}
@@ -48,12 +48,14 @@ export function ProposedRow({ row, held, focused, onFocus, onChange }: Props) {
 				{made.ok ? becomes : <span className="text-ink3 font-normal">open</span>}
 			</td>
 			<td className="pr-[8px]">
-				{editing ? (
+				{row.series !== undefined ? (
+					<span className="text-ink2">a {row.series.kind} of the page</span>
+				) : editing ? (
 					<input
 						// biome-ignore lint/a11y/noAutofocus: the person has just asked to correct it
 						autoFocus
 						className="field h-[26px]!"
-						aria-label={`${spec.name} as written`}
+						aria-label={`${name} as written`}
 						aria-invalid={!made.ok}
 						value={row.text}
 						maxLength={200}
@@ -70,7 +72,7 @@ export function ProposedRow({ row, held, focused, onFocus, onChange }: Props) {
 						type="button"
 						className="group flex items-center gap-[5px] text-left text-ink2"
 						title="Correct it"
-						aria-label={`Correct ${spec.name}: ${row.text || "open"}`}
+						aria-label={`Correct ${name}: ${row.text || "open"}`}
 						onClick={() => setEditing(true)}
 					>
 						{row.text === "" ? "type it" : same(row.text, becomes) ? "the same" : plainUnit(row.text)}
@@ -87,6 +89,8 @@ export function ProposedRow({ row, held, focused, onFocus, onChange }: Props) {
 					</span>
 				)}
 				{row.question === null && row.note}
+				{row.working !== undefined && made.ok && <span> working value {plainUnit(row.working)}</span>}
+				{row.labels?.some((l) => l !== "") === true && <span> of {row.labels.join(", ")}</span>}
 			</td>
 		</tr>
 	);
@@ -95,7 +99,7 @@ export function ProposedRow({ row, held, focused, onFocus, onChange }: Props) {
 /** The question of a row with its answers; answering ticks it. */
 function Answer({ row, onChange }: { row: Row; onChange: (part: Partial<Row>) => void }) {
 	if (row.question === null) return null;
-	const spec = property(row.property);
+	const spec = propertyById(row.property);
 	const rest = row.question.split("; ").slice(1).join("; ");
 	const answered = (part: Partial<Row>): void => onChange({ ...part, question: rest === "" ? null : rest, ticked: rest === "" });
 	if (row.question.startsWith("gauge")) {
@@ -109,7 +113,7 @@ function Answer({ row, onChange }: { row: Row; onChange: (part: Partial<Row>) =>
 					onChange={(e) => answered(e.target.value === "unsaid" ? {} : { qualifier: e.target.value })}
 				>
 					<option value="">which gauge?</option>
-					{spec.qualifiers?.map((q) => (
+					{spec?.qualifiers?.map((q) => (
 						<option key={q.id} value={q.id}>
 							{q.label}
 						</option>
@@ -138,7 +142,12 @@ function Answer({ row, onChange }: { row: Row; onChange: (part: Partial<Row>) =>
 	}
 	return (
 		<span className="flex items-center gap-[6px] flex-wrap">
-			<span className="tag tag-doubt">{row.question}</span>
+			<span className="tag tag-doubt">{row.question.split("; ")[0]}</span>
+			{row.choices.length === 0 && row.text !== "" && (
+				<button type="button" className="quiet-link font-semibold text-ink" onClick={() => answered({})}>
+					take it as it stands
+				</button>
+			)}
 			{row.choices.map((choice) => (
 				<button
 					key={`${choice.property} ${choice.text}`}
@@ -148,7 +157,7 @@ function Answer({ row, onChange }: { row: Row; onChange: (part: Partial<Row>) =>
 						onChange({ property: choice.property, text: choice.text, mark: "." as const, question: null, ticked: true })
 					}
 				>
-					{row.choices.some((c) => c.property !== choice.property) ? property(choice.property).name : plainUnit(choice.text)}
+					{row.choices.some((c) => c.property !== choice.property) ? entryName(choice.property) : plainUnit(choice.text)}
 				</button>
 			))}
 		</span>

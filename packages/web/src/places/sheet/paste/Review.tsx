@@ -22,7 +22,7 @@ import { keepSource } from "../keptSources";
 import { SOURCE_WORD } from "../SourceField";
 import { PageLines } from "./PageLines";
 import { ProposedRow } from "./ProposedRow";
-import { placesOf, proposedValue, type Row, rowsOf, takeEdits } from "./rows";
+import { numberOn, placesOf, proposedValue, type Row, rowByHand, rowsOf, takeEdits } from "./rows";
 
 type Words = { title: string; address: string; kind: Source["kind"]; evidence: Evidence | ""; basis: Basis | "" };
 
@@ -30,8 +30,10 @@ type Words = { title: string; address: string; kind: Source["kind"]; evidence: E
 export function Review({ page, pasted, onAnother }: { page: Page; pasted: string; onAnother: () => void }) {
 	const { sheet, material, draft } = useSheet();
 	const navigate = useNavigate();
+	const [grade, setGrade] = useState<string | null>(null);
 	const [rows, setRows] = useState<readonly Row[]>(() => rowsOf(page));
-	const [priceTicked, setPriceTicked] = useState(page.price?.per === "kg");
+	const [priceTicked, setPriceTicked] = useState(page.price?.per === "kg" && page.price.question === undefined);
+	const [withComposition, setWithComposition] = useState<number | null>(null);
 	const [focused, setFocused] = useState<number | null>(null);
 	const [words, setWords] = useState<Words>(() => ({
 		title: sourceTitle(page),
@@ -43,8 +45,29 @@ export function Review({ page, pasted, onAnother }: { page: Page; pasted: string
 	const today = new Date().toISOString().slice(0, 10);
 	const places = placesOf(rows, material);
 	const ticked = rows.filter((r) => r.ticked && proposedValue(r, "x", "", "", null).ok);
-	const count = ticked.length + (priceTicked ? 1 : 0);
-	const lines = new Set([...rows.map((r) => r.line), ...(page.price === null ? [] : [page.price.line])]).size;
+	const composition = withComposition === null ? null : (page.compositions[withComposition] ?? null);
+	const count = ticked.length + (priceTicked ? 1 : 0) + (composition === null ? 0 : 1);
+	const filled = page.lines.filter((l) => l.trim() !== "").length;
+	const understood = filled - page.headings.length - page.left.length;
+	const chooseGrade = (chosen: string): void => {
+		setGrade(chosen);
+		// what was answered already on rows of no grade stays
+		const before = new Map(rows.filter((r) => r.grade === undefined).map((r) => [`${r.line} ${r.property} ${r.text}`, r]));
+		setRows(
+			[
+				...rowsOf(page, chosen).map((r) => {
+					const kept = before.get(`${r.line} ${r.property} ${r.text}`);
+					return kept === undefined ? r : { ...kept, key: r.key };
+				}),
+				...rows.filter((r) => r.key.startsWith("h")),
+			].sort((a, b) => a.line - b.line),
+		);
+	};
+	const nameLine = (line: number, property: string): void => {
+		const row = rowByHand(`h${line}`, line, property, numberOn(page.lines[line - 1] ?? ""));
+		setRows([...rows.filter((r) => r.key !== row.key), row].sort((a, b) => a.line - b.line));
+		setFocused(line);
+	};
 
 	const change = (key: string, part: Partial<Row>): void => setRows(rows.map((r) => (r.key === key ? { ...r, ...part } : r)));
 	const price =
@@ -60,7 +83,7 @@ export function Review({ page, pasted, onAnother }: { page: Page; pasted: string
 			text: pasted.slice(0, 20_000),
 			...(words.address.trim() === "" ? {} : { address: words.address.trim() }),
 		};
-		const edits = takeEdits(material, rows, { ...words, sourceId, source }, price);
+		const edits = takeEdits(material, rows, { ...words, sourceId, source }, { price, composition });
 		draft.commit(edits, `${count} values taken from a page`);
 		// the sheet has its copy already; only the next material would miss it
 		const kept = await keepSource(sheet.row.libraryId, sourceId, 0, source);
@@ -85,11 +108,10 @@ export function Review({ page, pasted, onAnother }: { page: Page; pasted: string
 					</Link>
 					<h1>From a page</h1>
 					<p className="caption mb-[8px]">
-						{page.lines.filter((l) => l.trim() !== "").length} lines pasted · {lines} understood · {page.headings.length} headings
-						· {page.left.length} left
+						{filled} lines pasted · {understood} understood · {page.headings.length} headings · {page.left.length} left
 					</p>
 				</div>
-				<PageLines page={page} rows={rows} focused={focused} onFocus={setFocused} />
+				<PageLines page={page} rows={rows} focused={focused} onFocus={setFocused} onName={nameLine} />
 				<fieldset className="px-[18px] mt-[14px] grid grid-cols-2 gap-[8px]">
 					<legend className="caption mb-[2px]">Source of everything taken</legend>
 					<input
@@ -148,7 +170,20 @@ export function Review({ page, pasted, onAnother }: { page: Page; pasted: string
 						Take {count} {count === 1 ? "value" : "values"}
 					</button>
 				</div>
-				{rows.length === 0 && page.price === null ? (
+				{page.grades.length > 0 && (
+					<fieldset className="border border-line bg-paper rounded-[3px] px-[12px] py-[8px] mb-[10px] flex flex-wrap items-center gap-x-[16px] gap-y-[4px]">
+						<legend className="sr-only">Which column is {sheet.row.name}?</legend>
+						<span className="font-semibold">Which column is {sheet.row.name}?</span>
+						{page.grades.map((g) => (
+							<label key={g} className="flex items-center gap-[6px]">
+								<input type="radio" name="grade" className="radio" checked={grade === g} onChange={() => chooseGrade(g)} />
+								{g}
+							</label>
+						))}
+						{grade === null && <span className="caption">Nothing of these columns is taken before you choose.</span>}
+					</fieldset>
+				)}
+				{rows.length === 0 && page.price === null && page.compositions.length === 0 ? (
 					<p className="text-ink2 py-[20px]">
 						No line of this text names a property with a number. Paste a part with names, numbers and units, or type the values in
 						the line at the top of the sheet.
@@ -202,6 +237,7 @@ export function Review({ page, pasted, onAnother }: { page: Page; pasted: string
 									</td>
 									<td className="text-ink2">the same</td>
 									<td className="caption">
+										{page.price.question !== undefined && <span className="tag tag-doubt mr-[6px]">{page.price.question}</span>}
 										{page.price.per !== "kg"
 											? "prices are kept per kilogram; type it on the sheet"
 											: material.price === null
@@ -210,6 +246,28 @@ export function Review({ page, pasted, onAnother }: { page: Page; pasted: string
 									</td>
 								</tr>
 							)}
+							{page.compositions.map((c, i) => (
+								<tr
+									key={`${c.label} ${c.elements[0]?.line}`}
+									className={`border-b border-line2 h-[33px] ${withComposition === i ? "" : "text-ink2"}`}
+									onMouseEnter={() => setFocused(c.elements[0]?.line ?? null)}
+								>
+									<td>
+										<input
+											type="checkbox"
+											className="checkbox"
+											aria-label={`Take the composition ${c.label}`}
+											checked={withComposition === i}
+											onChange={(e) => setWithComposition(e.target.checked ? i : null)}
+										/>
+									</td>
+									<td />
+									<td className="pr-[8px]">Composition{c.label === "" ? "" : `, ${c.label}`}</td>
+									<td className="font-semibold pr-[8px]">{c.elements.length} constituents</td>
+									<td className="text-ink2">{c.elements.map((e) => e.element).join(" ")}</td>
+									<td className="caption">{material.composition.length > 0 && "replaces the composition that is there"}</td>
+								</tr>
+							))}
 						</tbody>
 					</table>
 				)}
@@ -248,6 +306,7 @@ function sourceTitle(page: Page): string {
 function agreement(rows: readonly Row[], material: Material): string {
 	const values = { ...material.values };
 	for (const row of rows) {
+		if (row.series !== undefined) continue;
 		const made = makeValue(row.property, row.property, row.text, row.mark === undefined ? {} : { decimalMark: row.mark });
 		if (made.ok) values[row.property] = made.value;
 	}

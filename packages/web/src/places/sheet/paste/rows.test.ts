@@ -1,7 +1,7 @@
 import { BLANK, type Material, makeSeries, makeValue } from "@alvek/core/material";
 import { readPage } from "@alvek/core/page";
 import { describe, expect, it } from "vitest";
-import { numberSpans, placeFor, placesOf, proposedValue, rowsOf, takeEdits } from "./rows";
+import { numberOn, placeFor, placesOf, proposedValue, rowByHand, rowsOf, takeEdits } from "./rows";
 
 function rows(text: string) {
 	const page = readPage(text);
@@ -30,7 +30,8 @@ describe("rows of a pasted page", () => {
 
 	it("become edits with the source first, only of what is ticked, each with evidence, basis and source", () => {
 		const found = rows("Density 8.8 g/cm3\nElongation 12 %\nTensile strength 260-310 N/mm²");
-		const edits = takeEdits(BLANK, found, WORDS, { amount: "9.80", currency: "EUR", date: "2026-11-25" });
+		const price = { amount: "9.80", currency: "EUR", date: "2026-11-25" };
+		const edits = takeEdits(BLANK, found, WORDS, { price, composition: null });
 		expect(edits.map((e) => e.at)).toEqual(["sources:s", "density", "tensile_strength", "field:price"]);
 		expect(edits[2]?.to).toMatchObject({ low: 260e6, high: 310e6, evidence: "data-sheet", basis: "typical", sourceId: "s" });
 	});
@@ -63,12 +64,57 @@ describe("rows of a pasted page", () => {
 		const [row] = rows("Property\tMin.\tTyp.\tMax.\tUnit\nRemanence Br\t1.22\t1.24\t1.26\tT");
 		if (row === undefined) throw new Error();
 		const made = proposedValue(row, "remanence", "data-sheet", "", "s");
-		expect(made.ok && made.value).toMatchObject({ low: 1.22, high: 1.26, working: { any: "1.24 T" }, basis: "typical" });
+		expect(made.ok && made.value).toMatchObject({ low: 1.22, high: 1.26, working: { any: "1.24 T" } });
 	});
 
-	it("know where their numbers stand in the line", () => {
-		const line = "Coefficient of linear expansion (20-200 °C) 17.9 ×10⁻⁶ /°C";
-		expect(numberSpans(line, { text: "17.9 ×10⁻⁶ /°C" }).map(([a, b]) => line.slice(a, b))).toEqual(["17.9"]);
-		expect(numberSpans("Melting range 1530 – 1830 °F", { text: "1530 °F 1830 °F" })).toHaveLength(2);
+	it("of several grades only those of the chosen one, and those of none", () => {
+		const page = readPage(
+			"Property\tUnit\tAlder 1\tAlder 2\nDensity\tkg/m³\t7840\t7830\nTensile strength\tMPa\t780–1080\t880\nPoisson's ratio: 0.29",
+		);
+		if (!page.ok) throw new Error();
+		expect(rowsOf(page.value).map((r) => r.property)).toEqual(["poissons_ratio"]);
+		expect(rowsOf(page.value, "Alder 2").map((r) => r.text)).toEqual(["7830 kg/m³", "880 MPa", "0.29"]);
+	});
+
+	it("make a table of the sheet out of temperatures over the columns, beside the number that is there", () => {
+		const found = rows("Temperature, °C\t20\t200\nYoung's modulus, GPa\t214\t205");
+		const material: Material = { ...BLANK, values: { youngs_modulus: number("youngs_modulus", "210 GPa") } };
+		const edits = takeEdits(material, found, WORDS, { price: null, composition: null });
+		expect(edits.map((e) => e.at)).toEqual(["sources:s", "youngs_modulus~2"]);
+		expect(edits[1]?.to).toMatchObject({
+			kind: "table",
+			columns: [
+				{ of: "temperature", si: [293.15, 473.15] },
+				{ of: "value", si: [214e9, 205e9] },
+			],
+		});
+	});
+
+	it("make a family of loss curves with the frequency as its condition", () => {
+		const found = rows("Typical specific total loss in W/kg\nJ in T\t50 Hz\t400 Hz\n0.5\t0.30\t4.53\n1.0\t0.98\t15.6");
+		const made = found[0] === undefined ? null : proposedValue(found[0], "core_loss", "", "", null);
+		expect(made?.ok && made.value).toMatchObject({
+			kind: "curve",
+			columns: [{ of: "frequency" }, { of: "flux_density" }, { of: "loss_per_mass" }],
+		});
+	});
+
+	it("take a composition in per cent", () => {
+		const page = readPage("Element\tMin\tMax\nNi\tbalance\t\nCr\t20.0\t23.0\nFe\t\t5.0");
+		if (!page.ok) throw new Error();
+		const edits = takeEdits(BLANK, [], WORDS, { price: null, composition: page.value.compositions[0] ?? null });
+		expect(edits[1]).toMatchObject({
+			at: "field:composition",
+			to: [
+				{ name: "Ni", min: "", max: "", balance: true },
+				{ name: "Cr", min: "20", max: "23" },
+				{ name: "Fe", min: "", max: "5" },
+			],
+		});
+	});
+
+	it("begin a left line with its number", () => {
+		expect(numberOn("Softening point\t475 °C")).toBe("475 °C");
+		expect(rowByHand("h3", 3, "density", numberOn("weight ~ 2.7 g/cm3"))).toMatchObject({ text: "~ 2.7 g/cm3", ticked: true });
 	});
 });

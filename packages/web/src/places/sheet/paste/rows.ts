@@ -6,12 +6,13 @@ import {
 	isSeries,
 	type Material,
 	type MaterialValue,
+	makeSeries,
 	makeValue,
-	type NumberValue,
 	type Source,
+	type TypedColumn,
 } from "@alvek/core/material";
-import type { Page, Taken } from "@alvek/core/page";
-import { property } from "@alvek/core/property";
+import type { Ask, Page, PageComposition, Taken, TakenCurve, TakenTable } from "@alvek/core/page";
+import { entryName, formById, propertyById } from "@alvek/core/property";
 import type { DecimalMark } from "@alvek/core/quantity";
 import type { Result } from "@alvek/core/result";
 
@@ -30,42 +31,121 @@ export type Row = {
 	/** Open questions; a row with one is not ticked by itself. */
 	readonly question: string | null;
 	readonly choices: readonly { readonly property: string; readonly text: string }[];
+	/** One of the page's grades. */
+	readonly grade?: string;
+	/** What each of several readings is of: its heat and test. */
+	readonly labels?: readonly string[];
+	/** Columns of a table or a curve; `text` then says how many points it has. */
+	readonly series?: {
+		readonly kind: "table" | "curve";
+		readonly columns: readonly TypedColumn[];
+		readonly header: Readonly<Record<string, string>>;
+	};
 	readonly ticked: boolean;
 };
 
-/** Rows of a page: what was understood, and what has to be asked, in the order of lines. */
-export function rowsOf(page: Page): readonly Row[] {
-	const taken = page.taken.map((t, i): Row => ({ ...fromTaken(t), key: `t${i}` }));
-	const asks = page.asks.map(
-		(a, i): Row => ({
-			key: `a${i}`,
-			line: a.line,
-			property: a.property,
-			text: a.choices.length === 1 ? (a.choices[0]?.text ?? "") : "",
-			question: a.question,
-			choices: a.choices,
-			ticked: false,
-		}),
-	);
-	return [...taken, ...asks].sort((a, b) => a.line - b.line);
+/** Below this a proposal is shown and not ticked by itself. */
+const SURE = 0.9;
+
+/** Rows of a page: what was understood, and what has to be asked, in the order of lines; of one grade where it has several. */
+export function rowsOf(page: Page, grade: string | null = null): readonly Row[] {
+	const isMine = (of: { readonly grade?: string }): boolean => of.grade === undefined || of.grade === grade;
+	const rows = [
+		...page.taken.filter(isMine).map((t, i): Row => ({ ...fromTaken(t), key: `t${i}` })),
+		...page.tables.filter(isMine).map((t, i): Row => ({ ...fromTable(t), key: `s${i}` })),
+		...page.curves.filter(isMine).map((c, i): Row => ({ ...fromCurve(c), key: `c${i}` })),
+		...page.asks.filter(isMine).map((a, i): Row => ({ ...fromAsk(a), key: `a${i}` })),
+	];
+	return rows.sort((a, b) => a.line - b.line);
 }
 
-function fromTaken(t: Taken): Omit<Row, "key"> {
-	const { line, property: id, text, mark, qualifier, condition, basis, working, note, question } = t;
+type Fresh = Omit<Row, "key">;
+
+function present(
+	of: Partial<Pick<Row, "mark" | "qualifier" | "condition" | "basis" | "working" | "note" | "grade">>,
+): Partial<Fresh> {
+	const { mark, qualifier, condition, basis, working, note, grade } = of;
+	return Object.fromEntries(
+		Object.entries({ mark, qualifier, condition, basis, working, note, grade }).filter(([, v]) => v !== undefined),
+	);
+}
+
+function fromTaken(t: Taken): Fresh {
 	return {
-		line,
-		property: id,
-		text,
-		question: question ?? null,
+		line: t.line,
+		property: t.property,
+		text: t.text,
+		question: t.question ?? null,
 		choices: [],
-		ticked: question === undefined,
-		...(mark === undefined ? {} : { mark }),
-		...(qualifier === undefined ? {} : { qualifier }),
-		...(condition === undefined ? {} : { condition }),
-		...(basis === undefined ? {} : { basis }),
-		...(working === undefined ? {} : { working }),
-		...(note === undefined ? {} : { note }),
+		ticked: t.question === undefined && t.confidence >= SURE,
+		...(t.readings === undefined ? {} : { labels: t.readings.map((r) => r.label) }),
+		...present(t),
 	};
+}
+
+function fromTable(t: TakenTable): Fresh {
+	const mark = t.mark === undefined ? {} : { mark: t.mark };
+	const columns = ([t.axis, "value"] as const).map(
+		(of, i): TypedColumn => ({ of, unit: t.units[i] as string, cells: t.cells.map((c) => c[i] as string), ...mark }),
+	);
+	return {
+		line: t.line,
+		property: t.property,
+		text: `${t.points.length} points`,
+		question: t.question ?? null,
+		choices: [],
+		ticked: t.question === undefined && t.confidence >= SURE,
+		series: { kind: "table", columns, header: {} },
+		...present({ ...t, mark: undefined }),
+	} as Fresh;
+}
+
+/** A curve's columns in the order of its form: conditions, then x, then what was measured. */
+function fromCurve(c: TakenCurve): Fresh {
+	const form = formById(c.property);
+	const order =
+		form?.kind === "curve" ? [...form.conditions, form.x, ...form.y].filter((of) => c.columns.includes(of)) : c.columns;
+	const columns = order.map((of): TypedColumn => {
+		const at = c.columns.indexOf(of);
+		return {
+			of,
+			unit: c.units[at] as string,
+			cells: c.rows.map((r) => r.cells[at] as string),
+			...(c.mark === undefined ? {} : { mark: c.mark }),
+		};
+	});
+	return {
+		line: c.line,
+		property: c.property,
+		text: `${c.rows.length} points`,
+		question: c.question ?? null,
+		choices: [],
+		ticked: c.question === undefined && c.confidence >= SURE,
+		series: { kind: "curve", columns, header: c.header },
+		...present({ ...c, mark: undefined }),
+	} as Fresh;
+}
+
+function fromAsk(a: Ask): Fresh {
+	return {
+		line: a.line,
+		property: a.property,
+		text: a.choices.length === 1 ? (a.choices[0]?.text ?? "") : "",
+		question: a.question,
+		choices: a.choices,
+		ticked: false,
+		...present(a),
+	};
+}
+
+/** A row made by hand of a line that was left: the property chosen, the text for the user to correct. */
+export function rowByHand(key: string, line: number, property: string, text: string): Row {
+	return { key, line, property, text, question: null, choices: [], ticked: true, note: "named by hand" };
+}
+
+/** The first number on a left line with what follows it, as a beginning for the user. */
+export function numberOn(line: string): string {
+	return /[<>≥≤~]?\s?[-−]?\d.*$/.exec(line.replaceAll("\t", " ").trim())?.[0]?.trim().slice(0, 80) ?? "";
 }
 
 /** The value that a row becomes; issues while its text does not read. */
@@ -75,14 +155,22 @@ export function proposedValue(
 	evidence: Evidence | "",
 	basis: Basis | "",
 	sourceId: string | null,
-): Result<NumberValue> {
-	return makeValue(id, row.property, row.text, row.mark === undefined ? {} : { decimalMark: row.mark }, {
+): Result<MaterialValue> {
+	const said = (row.basis ?? basis) === "" ? {} : { basis: (row.basis ?? basis) as Basis };
+	const words = {
 		...(row.qualifier === undefined ? {} : { qualifier: row.qualifier }),
 		...(row.condition === undefined ? {} : { condition: row.condition }),
-		...(row.working === undefined ? {} : { working: { any: row.working } }),
 		...(evidence === "" ? {} : { evidence }),
-		...((row.basis ?? basis) === "" ? {} : { basis: (row.basis ?? basis) as Basis }),
+		...said,
 		...(sourceId === null ? {} : { sourceId }),
+	};
+	if (row.series !== undefined) {
+		const { kind, columns, header } = row.series;
+		return makeSeries({ id, property: row.property, ...words }, kind, columns, kind === "table" ? "linear" : "pchip", header);
+	}
+	return makeValue(id, row.property, row.text, row.mark === undefined ? {} : { decimalMark: row.mark }, {
+		...words,
+		...(row.working === undefined ? {} : { working: { any: row.working } }),
 	});
 }
 
@@ -101,7 +189,7 @@ export function placesOf(
 	let grown = material;
 	const seen = new Set<string>();
 	for (const row of rows) {
-		const first = !seen.has(row.property);
+		const first = !seen.has(row.property) && row.series === undefined;
 		seen.add(row.property);
 		const place = first ? placeFor(grown, row.property) : { id: freshValueId(grown, row.property), held: null };
 		const { id } = place;
@@ -111,12 +199,12 @@ export function placesOf(
 	return places;
 }
 
-/** The edits that take the ticked rows, their source first, and the price when it is per kilogram. */
+/** The edits that take the ticked rows, their source first, then a price per kilogram and a composition. */
 export function takeEdits(
 	material: Material,
 	rows: readonly Row[],
 	words: { evidence: Evidence | ""; basis: Basis | ""; sourceId: string; source: Source },
-	price: Material["price"],
+	beside: { readonly price: Material["price"]; readonly composition: PageComposition | null },
 ): readonly Edit[] {
 	const ticked = rows.filter((r) => r.ticked);
 	const places = placesOf(ticked, material);
@@ -127,24 +215,28 @@ export function takeEdits(
 		const made = proposedValue(row, place.id, words.evidence, words.basis, words.sourceId);
 		if (made.ok) edits.push({ at: place.id, from: place.held, to: made.value });
 	}
+	const { price, composition } = beside;
 	if (price !== null) edits.push({ at: "field:price", from: material.price, to: price });
+	if (composition !== null) edits.push({ at: "field:composition", from: material.composition, to: constituents(composition) });
 	return edits;
 }
 
-/** Where the numbers of a row stand in its line, for marking them; each found once, in order. */
-export function numberSpans(line: string, row: Pick<Row, "text">): readonly (readonly [number, number])[] {
-	const spans: [number, number][] = [];
-	let from = 0;
-	for (const match of row.text.matchAll(/(?<![×x·^]\s?|\^[-−]|[\d.,])\d[\d.,]*(?:\s\d{3}(?!\d))*/g)) {
-		const at = line.indexOf(match[0], from);
-		if (at < 0) continue;
-		spans.push([at, at + match[0].length]);
-		from = at + match[0].length;
-	}
-	return spans;
+/** Shares in per cent with the digits that they had, as the sheet's composition holds them. */
+function constituents(of: PageComposition): Material["composition"] {
+	const percent = (share: number | null): string => (share === null ? "" : String(Number((share * 100).toPrecision(10))));
+	return of.elements.map((e) => ({
+		name: e.element,
+		min: percent(e.min),
+		max: percent(e.max),
+		...(e.balance === true ? { balance: true } : {}),
+	}));
 }
 
 export function symbolOf(row: Row): string {
-	const spec = property(row.property);
-	return spec.qualifiers?.find((q) => q.id === row.qualifier)?.symbol ?? spec.symbol;
+	const spec = propertyById(row.property);
+	return spec?.qualifiers?.find((q) => q.id === row.qualifier)?.symbol ?? spec?.symbol ?? "";
+}
+
+export function nameOf(row: Row): string {
+	return entryName(row.property);
 }

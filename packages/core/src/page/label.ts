@@ -1,0 +1,351 @@
+import { HARDNESS_SCALES, normaliseText, readUnit } from "../quantity";
+import type { LabelRow } from "./labels.data";
+import { isHead, type LabelSymbol, labelRow, symbolOf, wordOf } from "./lexicon";
+import type { Mark } from "./marks";
+
+/** What a label says: the property that its words name, and everything that belongs to it. */
+export type Label = {
+	/** Candidates; the dimension of the number picks one. Empty: the words name something that we do not know. */
+	readonly properties: readonly string[];
+	readonly qualifier?: string;
+	readonly ask?: string;
+	readonly limit?: "min" | "max" | "typ";
+	readonly conditions: readonly string[];
+	readonly scale?: string;
+	/** A unit that stands in the label: `[N/mm²]`, `, MPa`, `in W/kg`. */
+	readonly unit?: string;
+	/** From 0 to 1. */
+	readonly confidence: number;
+	/** The words are part of a sentence. */
+	readonly prose: boolean;
+	/** An index that names a definition we do not have: Rp0.1. */
+	readonly unknownDefinition?: true;
+};
+
+const TOKEN = /\t| {3,}|\.{4,}|_{3,}|(?<!\d)\p{L}[\p{L}'’_]*(?:-\p{L}[\p{L}'’]*)*|[,;:()[\]=]|\.(?=\s|$)|[–—](?=\s)|\/|%/gu;
+
+const ROOM = /(?:room|ambient) temperature|raumtemperatur|température ambiante/gi;
+/** Words behind which a symbol says where a value holds, and names nothing: `below Tg`. */
+const BESIDE = /^(?:below|above|under|unter|über|at|bei|near|sous)$/i;
+
+type Phrase = { readonly words: string[]; readonly start: number; end: number; readonly bracket: boolean };
+
+/**
+ * Reads the words between two numbers as a label. A word that no property knows vetoes the whole label: tear strength
+ * is no strength. Words behind a comma, in brackets or behind a preposition tell where the value holds.
+ * @param text a piece of a line; `marks` are those inside it, with positions of the piece
+ * @returns null where the text names nothing
+ */
+export function readLabel(text: string, marks: readonly Mark[]): Label | null {
+	if (text.length > LONGEST_LABEL) return readLabel(text.slice(-LONGEST_LABEL), moved(marks, LONGEST_LABEL - text.length));
+	if (marks.length > 0) return read(text, marks);
+	const known = labels.get(text);
+	if (known !== undefined) return known;
+	const found = LETTER.test(text) ? read(text, marks) : null;
+	if (labels.size >= MOST_KEPT) labels.clear();
+	labels.set(text, found);
+	return found;
+}
+
+/** No name of a property is longer; of a longer text the end before the number is read. */
+const LONGEST_LABEL = 160;
+const LETTER = /\p{L}/u;
+/** Labels read before: a line is looked at as a head, as a row and by itself. */
+const labels = new Map<string, Label | null>();
+const MOST_KEPT = 4000;
+
+function moved(marks: readonly Mark[], by: number): readonly Mark[] {
+	return marks.map((m) => ({ ...m, from: m.from + by, to: m.to + by })).filter((m) => m.from >= 0);
+}
+
+function read(text: string, marks: readonly Mark[]): Label | null {
+	const bare = blankMarks(text, marks).replace(ROOM, (words) => "rt".padEnd(words.length, " "));
+	const { unit, rest } = unitOfLabel(bare);
+	const phrases = phrasesOf(rest);
+	const bag = new Set<string>();
+	const conditions: string[] = [];
+	let limit: Label["limit"];
+	let prose = false;
+	let vetoed = false;
+	let letters: { symbol: LabelSymbol; alone: boolean } | null = null;
+	const main = lastHead(phrases);
+	for (const [index, phrase] of phrases.entries()) {
+		if (index < main && !phrase.bracket) continue;
+		let where: string[] | null = phrase.bracket ? [] : null;
+		const unknown: string[] = [];
+		let concepts = 0;
+		for (const written of phrase.words) {
+			const lower = written.toLowerCase().replace(/’/g, "'");
+			const stripped = lower.replace(/^[dl]'/, "");
+			const symbol = symbolOf(written);
+			let word = wordOf(lower).is === "unknown" ? wordOf(stripped) : wordOf(lower);
+			// `use 0.38` tells to, a use temperature is one
+			if ((lower === "use" || lower === "working") && !/temp/i.test(rest)) word = { is: "verb" };
+			if (
+				symbol !== undefined &&
+				word.is !== "concept" &&
+				(written.length > 1 || phrase.words.length <= 2 || isSymbolPlace(phrase, written))
+			) {
+				if (where !== null && BESIDE.test(where[0] ?? "")) where.push(written);
+				else letters ??= { symbol, alone: phrase.words.length === 1 };
+				continue;
+			}
+			if (word.is === "concept") {
+				for (const c of word.concepts) bag.add(c);
+				concepts++;
+				where = phrase.bracket ? where : null;
+			} else if (word.is === "limit") limit = word.limit;
+			else if (word.is === "verb") prose = true;
+			else if (word.is === "preposition") where = where !== null && where.length > 0 ? [...where, written] : [written];
+			else if (word.is === "condition" && concepts === 0 && index <= main && !phrase.bracket) conditions.push(written);
+			else if (word.is === "condition") where = [...(where ?? []), written];
+			else if (word.is === "unknown" && where !== null) where.push(written);
+			else if (word.is === "unknown") unknown.push(written);
+			if (where !== null && where.length > 0 && word.is === "concept") where = null;
+		}
+		const isMain = index === main;
+		if (unknown.length > 0 && isMain && !prose && bag.size > 0) vetoed = true;
+		else if (unknown.length > 0 && !isMain && index > main && !prose) conditions.push(unknown.join(" "));
+		const told = (where ?? []).filter((w) => wordOf(w.toLowerCase()).is !== "preposition");
+		if (told.length > 0) conditions.push((where as string[]).join(" "));
+	}
+	const marked = marks.filter((m) => m.symbol !== undefined);
+	const symbol = marked.at(-1)?.symbol ?? letters?.symbol;
+	for (const c of [...marked.flatMap((m) => m.symbol?.concepts ?? []), ...(letters?.symbol.concepts ?? [])]) bag.add(c);
+	conditions.push(...marks.flatMap((m) => m.condition ?? []));
+	const scale = scaleIn(rest, marks);
+	const extra = {
+		conditions: conditions.map((c) => c.trim()).filter((c) => c !== ""),
+		prose,
+		...(limit === undefined ? {} : { limit }),
+		...(scale === null ? {} : { scale }),
+		...(unit === null ? {} : { unit }),
+	};
+	const heads = [...bag].some(isHead);
+	const row = vetoed ? null : labelRow(bag);
+	const offset = marks.find((m) => m.qualifier !== undefined)?.qualifier;
+	if (row === null) {
+		if (heads || vetoed) {
+			// `Stress (σ_M)`: words that say too little beside a symbol that says all
+			const helped = !vetoed && symbol !== undefined && bag.size <= 1 && !bag.has("change") && letters?.alone === true;
+			if (!helped) return { properties: [], confidence: 1, ...extra };
+		}
+		if (symbol === undefined) return null;
+		const known = marked.some((m) => m.unknown === true) ? { unknownDefinition: true as const } : {};
+		return {
+			properties: [symbol.property],
+			...qualifierOf(symbol, offset, symbol.property, rest),
+			...known,
+			confidence: prose ? 0.6 : 0.95,
+			...extra,
+		};
+	}
+	const named = symbol !== undefined && row.properties.includes(symbol.property) ? [symbol.property] : row.properties;
+	if (bag.has("saturation") && row.properties[0] === "water_absorption") extra.conditions.push("saturation");
+	const properties = pickService(named, limit);
+	const first = properties[0] as string;
+	const said = symbol?.property === first ? symbol : undefined;
+	const definition = row.qualifier === undefined ? qualifierOf(said, offset, first, rest) : { qualifier: row.qualifier };
+	const consumed = properties !== named ? { ...extra, limit: undefined } : extra;
+	return {
+		properties,
+		...definition,
+		...(marked.some((m) => m.unknown === true) && first === "yield_strength" ? { unknownDefinition: true as const } : {}),
+		...(row.ask === undefined ? {} : { ask: row.ask }),
+		confidence: prose ? 0.6 : 1,
+		...consumed,
+	} as Label;
+}
+
+/** Single letters are symbols only at the end of the name or in brackets: `Young's modulus E`, not an article `A`. */
+function isSymbolPlace(phrase: Phrase, written: string): boolean {
+	return phrase.bracket || phrase.words.at(-1) === written;
+}
+
+function blankMarks(text: string, marks: readonly Mark[]): string {
+	let out = text;
+	for (const m of marks)
+		out = `${out.slice(0, Math.max(0, m.from))}${" ".repeat(Math.max(0, m.to - Math.max(0, m.from)))}${out.slice(m.to)}`;
+	return out.slice(0, text.length);
+}
+
+function phrasesOf(text: string): Phrase[] {
+	const phrases: Phrase[] = [];
+	let current: Phrase = { words: [], start: 0, end: 0, bracket: false };
+	let depth = 0;
+	const close = (at: number, bracket: boolean): void => {
+		current.end = at;
+		phrases.push(current);
+		current = { words: [], start: at, end: at, bracket };
+	};
+	TOKEN.lastIndex = 0;
+	for (let match = TOKEN.exec(text); match !== null; match = TOKEN.exec(text)) {
+		const token = match[0];
+		if (token === "(" || token === "[") {
+			// a bracket belongs to the phrase that it stands in: the phrase goes on behind it
+			depth++;
+			if (depth === 1) close(match.index, true);
+		} else if (token === ")" || token === "]") {
+			depth = Math.max(0, depth - 1);
+			if (depth === 0) close(match.index, false);
+		} else if (/^(?:[,;:.=–—\t]| {3,}|\.{4,}|_{3,})$/.test(token)) {
+			// the point of an abbreviation ends no phrase: `Min. tensile strength`
+			const isShort = token === "." && (current.words.at(-1)?.length ?? 9) <= 5;
+			if (depth === 0 && !isShort) close(match.index, false);
+		} else if (!/^[/%]$/.test(token)) current.words.push(token);
+	}
+	close(text.length, false);
+	return mergeAroundBrackets(phrases.filter((p) => p.words.length > 0));
+}
+
+/** `Elastic (Young's) modulus`: what stands before and behind a bracket is one phrase where no comma parts it. */
+function mergeAroundBrackets(phrases: Phrase[]): Phrase[] {
+	const merged: Phrase[] = [];
+	for (const phrase of phrases) {
+		const before = merged.at(-2);
+		const bracket = merged.at(-1);
+		if (
+			!phrase.bracket &&
+			bracket?.bracket === true &&
+			before !== undefined &&
+			!before.bracket &&
+			before.end === bracket.start &&
+			bracket.end === phrase.start
+		) {
+			before.words.push(...phrase.words);
+			before.end = phrase.end;
+			// the bracket keeps its place, so a further bracket may follow
+			bracket.end = phrase.end;
+		} else merged.push(phrase);
+	}
+	return merged;
+}
+
+/** The phrase with the last head before the number: an earlier sentence or a name in front does not count. */
+function lastHead(phrases: readonly Phrase[]): number {
+	const isNamed = (p: Phrase): boolean =>
+		!p.bracket &&
+		p.words.some((w) => {
+			const word = wordOf(w.toLowerCase().replace(/’/g, "'"));
+			return (word.is === "concept" && word.concepts.some(isHead)) || (word.is !== "concept" && symbolOf(w) !== undefined);
+		});
+	const named = phrases.flatMap((p, i) => (isNamed(p) ? [i] : []));
+	if (named.length === 0) return 0;
+	// `Tensile strength, ultimate`, `modulus, shear`: a run of phrases may name it together
+	const last = named.at(-1) as number;
+	let best = last;
+	let known = conceptsRow(phrases.slice(last, last + 1)) !== null;
+	for (let at = last - 1; named.includes(at); at--) {
+		const row = conceptsRow(phrases.slice(at, last + 1));
+		if (row === null || (known && row.ask !== undefined)) continue;
+		best = at;
+		known = true;
+	}
+	return best;
+}
+
+function conceptsRow(phrases: readonly Phrase[]): LabelRow | null {
+	const words = phrases.filter((p) => !p.bracket).flatMap((p) => p.words);
+	return labelRow(
+		new Set(
+			words.flatMap((w) => {
+				const word = wordOf(w.toLowerCase().replace(/’/g, "'"));
+				return word.is === "concept" ? word.concepts : [];
+			}),
+		),
+	);
+}
+
+function pickService(properties: readonly string[], limit: Label["limit"]): readonly string[] {
+	if (properties[0] !== "service_temperature") return properties;
+	if (limit === "max") return ["service_temperature_max"];
+	return limit === "min" ? ["service_temperature_min"] : properties;
+}
+
+/** Which definition the words or the symbol mean; none where they do not say. */
+function qualifierOf(
+	symbol: LabelSymbol | undefined,
+	offset: string | undefined,
+	property: string,
+	text: string,
+): { qualifier?: string } {
+	if (property === "yield_strength") {
+		if (offset?.startsWith("R") === true) return { qualifier: offset };
+		if (symbol?.qualifier !== undefined) return { qualifier: symbol.qualifier };
+		if (/upper yield|obere streckgrenze/i.test(text)) return { qualifier: "ReH" };
+		if (/lower yield|untere streckgrenze/i.test(text)) return { qualifier: "ReL" };
+		if (/streckspannung|stress at yield|strength at yield|tensile (?:strength|stress),? \(?(?:at )?yield/i.test(text))
+			return { qualifier: "sigma_Y" };
+		return {};
+	}
+	if (property === "elongation" && offset?.startsWith("A") === true) return { qualifier: offset };
+	if (property === "thermal_expansion") {
+		if (/\bmean\b|mittler|moyen/i.test(text)) return { qualifier: "secant" };
+		return /instantaneous|momentan/i.test(text) ? { qualifier: "instantaneous" } : {};
+	}
+	return symbol?.qualifier === undefined ? {} : { qualifier: symbol.qualifier };
+}
+
+/** A hardness scale in the words of a label or in a mark: `Brinell hardness`, `Hardness HV10`. */
+function scaleIn(text: string, marks: readonly Mark[]): string | null {
+	const marked = marks.find((m) => m.scale !== undefined)?.scale;
+	if (marked !== undefined) return marked.startsWith("HB") ? "HBW" : marked;
+	const lower = text.toLowerCase();
+	if (!/hard|härte|dureté|h[bvr]|shore|irhd/.test(lower)) return null;
+	if (/brinell|\bhb[ws]?\b/.test(lower)) return "HBW";
+	if (/vickers|\bhv\b/.test(lower)) return "HV";
+	const letter = /(?:rockwell ?|\bhr)([abc])\b/.exec(lower)?.[1];
+	if (letter !== undefined) return `HR${letter.toUpperCase()}`;
+	const shore = /shore[ -]?([ad])\b/.exec(lower)?.[1];
+	if (shore !== undefined) return `Shore ${shore.toUpperCase()}`;
+	if (/irhd/.test(lower)) return "IRHD";
+	return HARDNESS_SCALES.find((s) => new RegExp(`(?<![\\p{L}])${s}(?![\\p{L}])`, "u").test(text)) ?? null;
+}
+
+const UNIT_IN_BRACKETS = /(?<![/·*.\p{L}\d])[[(]\s*(?:in\s+)?([^\][()]{1,24}(?:\([^()]{1,16}\)[^\][()]{0,8})?)\s*[\])]/gu;
+
+/** A unit that the label says, and the label without it. */
+function unitOfLabel(text: string): { unit: string | null; rest: string } {
+	// a cell of its own, before or behind those of standards
+	let at = 0;
+	const cells = /\t| {2}/.test(text) ? text.split(/\t| {2,}/) : [];
+	for (const cell of cells) {
+		at = text.indexOf(cell, at);
+		if (cell.trim() !== "" && at > 0 && isUnit(cell.trim())) return { unit: cell.trim(), rest: cutOut(text, at, cell.length) };
+		at += cell.length;
+	}
+	const brackets = /[([]/.test(text) ? [...text.matchAll(UNIT_IN_BRACKETS)].reverse() : [];
+	for (const match of brackets) {
+		const inner = (match[1] as string).trim();
+		if (isUnit(inner)) return { unit: inner, rest: cutOut(text, match.index, match[0].length) };
+	}
+	// behind the last comma or `in`: `Young's modulus, GPa`, `specific total loss in W/kg`
+	const tail = !/,| in /.test(text)
+		? null
+		: /(?:,\s*|\s+in\s+)(?=\S)([^,()[\]]{1,24}(?:\([^()]{1,16}\)[^,()[\]]{0,8})?)\s*:?\s*$/.exec(text);
+	if (tail !== null && isUnit((tail[1] as string).trim()))
+		return { unit: (tail[1] as string).trim(), rest: text.slice(0, tail.index) };
+	return { unit: null, rest: text };
+}
+
+function cutOut(text: string, at: number, length: number): string {
+	return `${text.slice(0, at)}${" ".repeat(length)}${text.slice(at + length)}`;
+}
+
+const units = new Map<string, boolean>();
+
+/** Does the text read as a unit of anything, and not as a word that happens to be one (`A`, `in`, `h`, `t`)? */
+export function isUnit(text: string): boolean {
+	if (text.length > 32 || text === "") return false;
+	const known = units.get(text);
+	if (known !== undefined) return known;
+	const normal = normaliseText(text);
+	const plausible =
+		/[/%°·^²³Ω‰*]|[Oo]hm|^(?:[kMGm]?Pa|[kM]?psi|[kM]si|[kM]?J|HBW?|HV|HR[ABC]|T|[kM]?N|K|MS\/m|IACS|[kM]?Hz|mm|MGOe|[km]?G|[kM]?Oe|IRHD|Shore [AD]|ppm.*|[kM]?bar)$/.test(
+			text,
+		);
+	const found = plausible && (readUnit(normal, []) !== null || /^(?:HBW?|HV|HR[ABC]|IRHD|Shore [AD])$/.test(text));
+	if (units.size > 2000) units.clear();
+	units.set(text, found);
+	return found;
+}
