@@ -2,7 +2,7 @@ import { axisById } from "../property";
 import { parseQuantity } from "../quantity";
 import { cellsOf } from "./cells";
 import { readLoss, readXy } from "./curves";
-import { type Column, type Head, unitRow } from "./heads";
+import { bareUnit, type Column, type Head, unitRow } from "./heads";
 import { proposals } from "./propose";
 import { readAt } from "./roles";
 import { type CellRead, type ColumnRead, claimCell, pushTable, type Row, readCell, rowOf, under } from "./row";
@@ -48,12 +48,14 @@ export function readPropertyColumns(state: PageState, head: Head, rows: readonly
 	if (head.columns.length === 2 && head.columns.every((c) => c.role === "axis")) return readXy(state, head, body);
 	const isThread = body.length > 0 && body.every((l) => /^M\d+(?:[.,]\d+)?(?:\s*[x×]|$)/.test(cellsOf(l.text)[0]?.text ?? ""));
 	const axis = isThread ? "diameter" : first.role === "axis" ? (first.axis as string) : null;
+	const stated = unitsUnder?.[0] == null ? undefined : bareUnit(unitsUnder[0].text);
+	const axisUnit: Column = first.unit === undefined && stated !== undefined && stated !== "" ? { ...first, unit: stated } : first;
 	const ids = head.columns.flatMap((c, i) => (c.role === "id" ? [i] : []));
 	let found = false;
 	for (const [i, column] of head.columns.entries()) {
 		if (column.role !== "property" || column.label === undefined) continue;
 		const label = column.label;
-		const unit = unitsUnder?.[i]?.text.replace(/^[[(]|[\])]$/g, "") ?? column.unit;
+		const unit = unitsUnder?.[i] == null ? column.unit : bareUnit(unitsUnder[i].text);
 		const reads = body.map((line) => {
 			const cells = under(head, line);
 			return {
@@ -66,7 +68,7 @@ export function readPropertyColumns(state: PageState, head: Head, rows: readonly
 			};
 		});
 		const row: Row = { line: body[0] as Line, label, conditions: label.conditions, unit, cells: [] };
-		if (axis !== null) found = readDown(state, row, first, axis, isThread, reads) || found;
+		if (axis !== null) found = readDown(state, row, axisUnit, axis, isThread, reads) || found;
 		else if (ids.length > 0) found = readReadings(state, row, ids, reads) || found;
 		else {
 			const graded = first.role !== "property";

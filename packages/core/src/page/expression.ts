@@ -194,7 +194,7 @@ function moreNumbers(line: string, at: number, marks: readonly Mark[]): { end: n
 type UnitAfter = { readonly text: string; readonly dimension: Dimension | null; readonly to: number };
 
 const UNIT_TOKEN =
-	/ ?(?:(?:[x×·*]\s*)?10\s?(?:\^?[-–−+]\d{1,2}|[⁺⁻]?[⁰¹²³⁴⁵⁶⁷⁸⁹]+)|1?[eE][-–−+]\d{1,2}(?=\s*\/|\s*[°Km%])|1(?=\s*\/)|%\s?IACS|°\s?[CFKR](?![\p{L}])|deg\.?\s?[CFR](?![\p{L}])|[\p{L}μΩ°%‰"']+)(?:\^?\(?[-–−+]?\d(?:[.,]\d)?\)?|[⁺⁻]?[⁰¹²³⁴⁵⁶⁷⁸⁹½]+)?/uy;
+	/ ?(?:(?:cu|sq)\.? ?(?:in|ft|cm|m)\.?(?![\p{L}])|(?:[x×·*]\s*)?10\s?(?:\^?[-–−+]\d{1,2}|[⁺⁻]?[⁰¹²³⁴⁵⁶⁷⁸⁹]+)|1?[eE][-–−+]\d{1,2}(?=\s*\/|\s*[°Km%])|1(?=\s*\/)|%\s?IACS|°\s?[CFKR](?![\p{L}])|deg\.?\s?[CFR](?![\p{L}])|[\p{L}μΩ°%‰"']+)(?:\^?\(?[-–−+]?\d(?:[.,]\d)?\)?|[⁺⁻]?[⁰¹²³⁴⁵⁶⁷⁸⁹½]+)?/uy;
 const UNIT_SIGN = / ?[/·⋅.*×-] ?(?=[\p{L}(°μΩ%√\d])| ?[·⋅]? ?√ ?(?=[\p{L}(])| ?\(\s?(?=[\p{L}°μΩ])|\)/uy;
 
 /** Units that stand apart by a blank in a run of units: `W m⁻¹ K⁻¹`, `J/kg K`, `ohm m`. */
@@ -257,6 +257,7 @@ function isUnitToken(token: string, first: boolean): boolean {
 	const word = /^[\p{L}μΩ°%‰"'√ ]+/u.exec(token)?.[0].trim() ?? "";
 	if (word === "") return /^(?:[x×·*]\s*)?1/.test(token) || /^1?[eE][-–−+]/.test(token);
 	if (/^(?:x|×|e|E)$/.test(word)) return /\d/.test(token);
+	if (/^(?:cu|sq)\b/.test(word)) return true;
 	if (first && /^(?:at|a|as|d|dB)$/.test(word)) return false;
 	return isUnitWord(normaliseText(word).replace(/\s/g, ""));
 }

@@ -46,6 +46,8 @@ export type Head = {
 	readonly line: Line;
 	readonly columns: readonly Column[];
 	readonly kind: "rows" | "columns" | "axis" | "composition" | "elements";
+	/** Nothing but names side by side: a head only if the row under it is a label with as many numbers. */
+	readonly weak?: true;
 };
 
 const ROLES: readonly (readonly [Role, RegExp])[] = [
@@ -147,6 +149,8 @@ function look(line: Line): Head | null {
 	).length;
 	// a unit column and names side by side: `Unit | C60 | C80 | C130`
 	const isNamed = columns.some((c) => c?.role === "unit") && names >= 2 && known + names === cells.length;
+	if (known === 0 && at === 0 && !bare && !isGraded && cells.every((c) => NAME.test(c.text) && readLabel(c.text, []) === null))
+		return { line, kind: "rows", weak: true, columns: cells.map((cell): Column => ({ cell, role: "grade" })) };
 	if (bare || (known < 2 && known + at < 2 && !isGraded && !isNamed)) return null;
 	if (known < 2 && at === 0 && !isGraded && !isNamed) return null;
 	// `Dichte | Zustand`: words that a label could be as well
@@ -163,6 +167,8 @@ function look(line: Line): Head | null {
 }
 
 const MOST_COLUMNS = 24;
+/** A grade or a temper alone in a cell: `C60`, `-T6`, `half hard`. */
+const NAME = /^-?\p{L}[\p{L}\d ./-]{0,15}$/u;
 
 function roleOf(cell: Cell, index: number): Column | null {
 	const text = cell.text.replace(/[¹²³⁴*†]+$/, "").trim();
@@ -250,7 +256,7 @@ function propertyHead(line: Line, cells: readonly Cell[]): Head | null {
 		if (simple !== null && simple.role === "id" && i <= 2) return simple;
 		// a cell that begins with a number is a value
 		const begins = line.expressions.some((e) => e.from <= cell.from && cell.from < e.to);
-		const label = begins ? null : readLabel(cell.text, marksIn(line, cell.from, cell.to));
+		const label = begins || isUnit(cell.text) ? null : readLabel(cell.text, marksIn(line, cell.from, cell.to));
 		if (label !== null && label.properties.length > 0)
 			return { cell, role: "property", label, ...(label.unit === undefined ? {} : { unit: label.unit }) };
 		if (axis !== null) return { cell, role: "axis", axis: axis.axis, ...(axis.unit === null ? {} : { unit: axis.unit }) };
@@ -270,9 +276,14 @@ function propertyHead(line: Line, cells: readonly Cell[]): Head | null {
 	return numbers.length > 0 ? null : { line, columns, kind: "columns" };
 }
 
+/** A unit without brackets around it: `[MPa]`. */
+export function bareUnit(text: string): string {
+	return /^\[[^\]]*\]$|^\([^()]*\)$/.test(text) ? text.slice(1, -1) : text;
+}
+
 /** Is the line nothing but units under a head? */
 export function unitRow(line: Line): readonly Cell[] | null {
 	const cells = cellsOf(line.text);
 	const filled = cells.filter((c) => c.text !== "" && !isBlankCell(c.text));
-	return filled.length > 0 && filled.every((c) => isUnit(c.text.replace(/^[[(]|[\])]$/g, ""))) ? cells : null;
+	return filled.length > 0 && filled.every((c) => isUnit(bareUnit(c.text))) ? cells : null;
 }

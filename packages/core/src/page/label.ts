@@ -25,6 +25,8 @@ export type Label = {
 const TOKEN = /\t| {3,}|\.{4,}|_{3,}|(?<!\d)\p{L}[\p{L}'’_]*(?:-\p{L}[\p{L}'’]*)*|[,;:()[\]=]|\.(?=\s|$)|[–—](?=\s)|\/|%/gu;
 
 const ROOM = /(?:room|ambient) temperature|raumtemperatur|température ambiante/gi;
+/** A short name behind a property that is a symbol, although we do not know it: `Bs`, `Hc`. */
+const SYMBOL_LIKE = /^[A-Z][a-z]$|^[A-Z]{1,2}[a-z]$/;
 /** Words behind which a symbol says where a value holds, and names nothing: `below Tg`. */
 const BESIDE = /^(?:below|above|under|unter|über|at|bei|near|sous)$/i;
 
@@ -100,7 +102,7 @@ function read(text: string, marks: readonly Mark[]): Label | null {
 			else if (word.is === "condition" && concepts === 0 && index <= main && !phrase.bracket) conditions.push(written);
 			else if (word.is === "condition") where = [...(where ?? []), written];
 			else if (word.is === "unknown" && where !== null) where.push(written);
-			else if (word.is === "unknown") unknown.push(written);
+			else if (word.is === "unknown" && !(SYMBOL_LIKE.test(written) && phrase.words.at(-1) === written)) unknown.push(written);
 			if (where !== null && where.length > 0 && word.is === "concept") where = null;
 		}
 		const isMain = index === main;
@@ -127,7 +129,7 @@ function read(text: string, marks: readonly Mark[]): Label | null {
 	if (row === null) {
 		if (heads || vetoed) {
 			// `Stress (σ_M)`: words that say too little beside a symbol that says all
-			const helped = !vetoed && symbol !== undefined && bag.size <= 1 && !bag.has("change") && letters?.alone === true;
+			const helped = !vetoed && symbol !== undefined && bag.size <= 1 && !bag.has("change");
 			if (!helped) return { properties: [], confidence: 1, ...extra };
 		}
 		if (symbol === undefined) return null;
@@ -146,7 +148,9 @@ function read(text: string, marks: readonly Mark[]): Label | null {
 	const first = properties[0] as string;
 	const said = symbol?.property === first ? symbol : undefined;
 	const definition = row.qualifier === undefined ? qualifierOf(said, offset, first, rest) : { qualifier: row.qualifier };
-	const consumed = properties !== named ? { ...extra, limit: undefined } : extra;
+	// the greatest permeability and the greatest energy product are points of a curve, no limits
+	if (first === "relative_permeability" && limit !== undefined) return { properties: [], confidence: 1, ...extra };
+	const consumed = properties !== named || first === "energy_product" ? { ...extra, limit: undefined } : extra;
 	return {
 		properties,
 		...definition,

@@ -26,6 +26,7 @@ const WORDS: ReadonlyMap<string, Word> = new Map<string, Word>([
 	["dehngrenze", { is: "concept", concepts: ["yield", "limit"] }],
 	["ys", { is: "concept", concepts: ["yield", "strength"] }],
 	["uts", { is: "concept", concepts: ["tension", "strength"] }],
+	["ténacité", { is: "concept", concepts: ["crack", "toughness"] }],
 	["wichte", { is: "concept", concepts: ["specific", "weight"] }],
 	["brinellhärte", { is: "concept", concepts: ["brinell", "hardness"] }],
 	["cte", { is: "concept", concepts: ["expansion"] }],

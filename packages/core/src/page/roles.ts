@@ -78,8 +78,9 @@ function readRoleRow(state: PageState, head: Head, row: Row): boolean {
 			: take(state, row, guaranteed, about({ ...basis, working: typ.value.text }), typ);
 	}
 	const [min, max] = [under("min"), under("max")];
-	if (min !== null || typ !== null || max !== null) return takeEnds(state, row, { min, typ, max }, about);
 	const [requirement, result] = [under("requirement"), under("result")];
+	// what was measured between two limits works like a typical number
+	if (min !== null || typ !== null || max !== null) return takeEnds(state, row, { min, typ: typ ?? result, max }, about);
 	if (requirement !== null && result !== null)
 		return take(state, row, requirement, about({ working: result.value.text }), result);
 	const only = requirement ?? result;

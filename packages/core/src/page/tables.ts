@@ -1,10 +1,10 @@
-import { cellsOf, isMarked } from "./cells";
+import { type Cell, cellsOf, isMarked } from "./cells";
 import { readOverColumns, readPropertyColumns } from "./columns";
 import { readAnalysis, readConstituents } from "./composition";
 import { type Head, headOf, unitRow } from "./heads";
+import { readLabel } from "./label";
 import { readRoleRows } from "./roles";
-
-import type { Line, PageState } from "./state";
+import { type Line, marksIn, type PageState } from "./state";
 
 const MOST_ROWS = 400;
 
@@ -16,7 +16,7 @@ export function readTable(state: PageState, no: number): number {
 	const head = headOf(state.line(no));
 	if (head === null) return 0;
 	const rows = rowsUnder(state, no, head);
-	if (rows.length === 0) return 0;
+	if (rows.length === 0 || (head.weak === true && !isLabelledRow(rows[0] as Line, head.columns.length))) return 0;
 	const read =
 		head.kind === "elements"
 			? readAnalysis(state, head, rows)
@@ -49,4 +49,12 @@ function rowsUnder(state: PageState, no: number, head: Head): readonly Line[] {
 		rows.push(line);
 	}
 	return rows;
+}
+
+/** A label and as many numbers as there are columns. */
+function isLabelledRow(line: Line, count: number): boolean {
+	const [first, ...numbers] = cellsOf(line.text);
+	if (first === undefined || numbers.length !== count) return false;
+	const isNumber = (c: Cell): boolean => line.expressions.some((e) => e.from >= c.from && e.to <= c.to);
+	return numbers.every(isNumber) && (readLabel(first.text, marksIn(line, first.from, first.to))?.properties.length ?? 0) > 0;
 }

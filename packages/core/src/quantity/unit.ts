@@ -115,6 +115,7 @@ function spelt(text: string): string {
 	return (
 		text
 			.replace(/%\s+IACS/, "%IACS")
+			.replace(/\b(cu|sq)(?:bic|uare)?\.?\s*(in|inch|ft|cm|m|mm)\b\.?/g, (_, power, unit) => `${unit}^${power === "cu" ? 3 : 2}`)
 			// a power of ten in a head: `E-4/°C`, `1e-6/°C`, `x 10^-6/K`
 			.replace(/^(?:1(?:\.0*)?)?[eE](?=[+-]?\d)/, "10^")
 			.replace(/^[x×*·]\s*(?=10)/, "")
