@@ -119,3 +119,16 @@ describe("differences", () => {
 		expect(over(a, b)).toEqual({ low: null, high: 0.75, working: 0.625 });
 	});
 });
+
+describe("two limits", () => {
+	const least = (low: number) => ({ low, high: null, working: low });
+	it("are compared by their given ends, near or far", () => {
+		expect(difference(least(262e6), least(241e6))).toMatchObject({ kind: "percent", more: true });
+		expect(difference(least(386e6), least(262e6))).toMatchObject({ kind: "percent", more: true });
+		const near = difference(least(262e6), least(241e6));
+		expect(near?.kind === "percent" && near.percent).toBeCloseTo((100 * 262) / 241 - 100, 9);
+		expect(difference({ low: 240e6, high: 285e6, working: 240e6 }, { low: 250e6, high: 290e6, working: 250e6 })).toEqual({
+			kind: "overlap",
+		});
+	});
+});

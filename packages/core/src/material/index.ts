@@ -135,4 +135,4 @@ export {
 	workingRule,
 	workingValue,
 } from "./value";
-export { checkWhere, MOST_SPANS, overlaps, readWhere, type Where, writeWhere } from "./where";
+export { checkWhere, MOST_SPANS, readWhere, type Where, writeWhere } from "./where";

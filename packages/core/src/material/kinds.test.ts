@@ -19,7 +19,6 @@ import {
 	makeCoefficient,
 	makeSeries,
 	makeValue,
-	overlaps,
 	readiness,
 	readWhere,
 	upgradedPlace,
@@ -247,21 +246,11 @@ describe("base and variant", () => {
 });
 
 describe("spans of values", () => {
-	it("pass by overlap: ranges, open ends, tables", () => {
-		const m = material(
-			number("density", "8.78-8.91 g/cm3"),
-			number("tensile_strength", ">= 260 MPa"),
-			series("youngs_modulus", "table", [
-				["temperature", "°C", "20 100"],
-				["value", "GPa", "105 98"],
-			]),
-		);
-		const pass = (text: string): boolean => readWhere(text).every((w) => overlaps(m, w));
-		expect(pass("density:8900..9000,tensile_strength:500e6..,youngs_modulus:..99e9")).toBe(true);
-		expect(pass("density:8920..")).toBe(false);
-		expect(pass("tensile_strength:..250e6")).toBe(false);
-		expect(pass("hardness:1..")).toBe(false);
+	it("a wanted span reads, writes and keeps that values may reach into it", () => {
 		expect(readWhere("density:x..3,:..,nonsense")).toEqual([]);
+		const text = "density:2600..2800,tensile_strength:500000000..~";
+		expect(readWhere(text)[1]).toEqual({ property: "tensile_strength", low: 500e6, high: null, reach: true });
+		expect(writeWhere(readWhere(text))).toBe(text);
 	});
 
 	it("scripts are told what does not read, before anything is counted", () => {

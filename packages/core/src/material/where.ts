@@ -1,16 +1,20 @@
 import { formById, propertyById } from "../property";
 import { fail, ok, type Result } from "../result";
-import type { Material } from "./types";
-import { isNumber, isSeries, valuesOf } from "./value";
 
 /** A wanted span of a property, SI; an open end is null. */
-export type Where = { readonly property: string; readonly low: number | null; readonly high: number | null };
+export type Where = {
+	readonly property: string;
+	readonly low: number | null;
+	readonly high: number | null;
+	/** A value also passes where it may reach: a lower limit under "at least", any of a range. */
+	readonly reach?: true;
+};
 
 /** Spans of one question, at the most. */
 export const MOST_SPANS = 64;
 
 /**
- * `density:2600..2800,own:x:..3` as it stands in an address. Pieces that do not read are left out, and so are further
+ * `density:2600..2800,own:x:..3` as it stands in an address; a `~` behind a span says that values may reach into it. Pieces that do not read are left out, and so are further
  * ones of a property and whatever comes after the 64th.
  */
 export function readWhere(text: string): readonly Where[] {
@@ -42,11 +46,12 @@ export function checkWhere(text: string): Result<readonly Where[]> {
 function readSpan(piece: string): Where | null {
 	const split = piece.lastIndexOf(":");
 	if (split < 1) return null;
-	const [from, to, more] = piece.slice(split + 1).split("..");
+	const reach = piece.endsWith("~");
+	const [from, to, more] = piece.slice(split + 1, reach ? -1 : undefined).split("..");
 	if (from === undefined || to === undefined || more !== undefined) return null;
 	const [low, high] = [endOf(from), endOf(to)];
 	if (low === undefined || high === undefined || (low === null && high === null)) return null;
-	return { property: piece.slice(0, split), low, high };
+	return { property: piece.slice(0, split), low, high, ...(reach ? { reach } : {}) };
 }
 
 function endOf(text: string): number | null | undefined {
@@ -56,23 +61,7 @@ function endOf(text: string): number | null | undefined {
 }
 
 export function writeWhere(list: readonly Where[]): string {
-	return list.map(({ property, low, high }) => `${property}:${low ?? ""}..${high ?? ""}`).join(",");
-}
-
-/**
- * Does some value of the property overlap the span? A range passes when any of it lies inside, an open range reaches
- * on without end, a table passes by what it holds anywhere.
- */
-export function overlaps(material: Material, { property, low, high }: Where): boolean {
-	return valuesOf(material, property).some((value) => {
-		if (isNumber(value)) return meets(value.low ?? Number.NEGATIVE_INFINITY, value.high ?? Number.POSITIVE_INFINITY, low, high);
-		if (!isSeries(value)) return false;
-		const column = value.columns.at(-1);
-		if (column === undefined || column.si.length === 0) return false;
-		return meets(Math.min(...column.si), Math.max(...(column.high ?? column.si)), low, high);
-	});
-}
-
-function meets(from: number, to: number, low: number | null, high: number | null): boolean {
-	return (high === null || from <= high) && (low === null || to >= low);
+	return list
+		.map(({ property, low, high, reach }) => `${property}:${low ?? ""}..${high ?? ""}${reach === true ? "~" : ""}`)
+		.join(",");
 }

@@ -11,11 +11,11 @@ export type PackedColumns = {
 };
 
 /**
- * Layout, little endian: magic `AVC1`, then five counts as Uint32 (total, rows, columns, bytes of names, 0); names as
+ * Layout, little endian: magic `AVC2`, then five counts as Uint32 (total, rows, columns, bytes of names, 0); names as
  * JSON padded to 8 bytes; for each column the number of further values as Float64, then low, high, working (rows each),
- * then row, low, high of the further values, all Float64.
+ * then row, low, high, working of the further values, all Float64.
  */
-const MAGIC = 0x31435641;
+const MAGIC = 0x32435641;
 const HEAD_BYTES = 24;
 
 /** Takes the columns of the given rows together and packs them. */
@@ -34,13 +34,14 @@ export function packColumns(table: MaterialTable, hits: Int32Array, properties: 
 		}
 		const extras = [...s.extraRow.keys()].filter((k) => placeOf.has(s.extraRow[k]));
 		extras.sort((a, b) => (placeOf.get(s.extraRow[a]) as number) - (placeOf.get(s.extraRow[b]) as number));
-		const block = new Float64Array(1 + 3 * rows.length + 3 * extras.length);
+		const block = new Float64Array(1 + 3 * rows.length + 4 * extras.length);
 		block[0] = extras.length;
 		let at = 1;
 		for (const column of [s.low, s.high, s.working]) for (let i = 0; i < rows.length; i++) block[at++] = column[rows[i]];
 		for (const k of extras) block[at++] = placeOf.get(s.extraRow[k]) as number;
 		for (const k of extras) block[at++] = s.extraLow[k];
 		for (const k of extras) block[at++] = s.extraHigh[k];
+		for (const k of extras) block[at++] = s.extraWorking[k];
 		return block;
 	});
 	const names = utf8(JSON.stringify(properties));
@@ -74,7 +75,8 @@ export function unpackColumns(buffer: ArrayBuffer): Result<PackedColumns> {
 		const extras = take(1)[0];
 		const [low, high, working] = [take(rows), take(rows), take(rows)];
 		const extraRow = Int32Array.from(take(extras));
-		columns.set(properties[c], { low, high, working, extraRow, extraLow: take(extras), extraHigh: take(extras) });
+		const [extraLow, extraHigh, extraWorking] = [take(extras), take(extras), take(extras)];
+		columns.set(properties[c], { low, high, working, extraRow, extraLow, extraHigh, extraWorking });
 	}
 	return ok({ total, rows, columns });
 }

@@ -7,10 +7,11 @@ export type Spans = {
 	high: Float64Array;
 	/** NaN where nothing can be worked with. */
 	working: Float64Array;
-	/** Further values of a row: row, low and high in step. */
+	/** Further values of a row: row, low, high and working number in step. */
 	extraRow: Int32Array;
 	extraLow: Float64Array;
 	extraHigh: Float64Array;
+	extraWorking: Float64Array;
 };
 
 export function blankSpans(rows: number): Spans {
@@ -21,30 +22,43 @@ export function blankSpans(rows: number): Spans {
 		extraRow: new Int32Array(0),
 		extraLow: new Float64Array(0),
 		extraHigh: new Float64Array(0),
+		extraWorking: new Float64Array(0),
 	};
 }
 
 /**
- * Adds one to `fails` of every row that has no value between `from` and `to` (a value meets a span when any of it lies
- * inside). Nothing is checked or allocated here.
+ * Adds one to `fails` of every row that has no value between `from` and `to`. A value is compared by the number that it
+ * works with, so a lower limit of 235 passes no "at least 300". Where nothing can be worked with, an upper limit passes
+ * only "at most" by its end, and a closed range by any of it. Nothing is checked or allocated here.
  * @param rows how many rows from the start are looked at
+ * @param reach a value also passes where it *may* reach: an open end goes on without end, a range by any of it
  */
-export function failOutside(spans: Spans, rows: number, from: number, to: number, fails: Uint8Array): void {
-	const { low, high, extraRow, extraLow, extraHigh } = spans;
-	// without a branch: a quarter faster on numbers in no order
-	for (let i = 0; i < rows; i++) fails[i] += +(low[i] > to) | +(high[i] < from);
+export function failOutside(spans: Spans, rows: number, from: number, to: number, fails: Uint8Array, reach = false): void {
+	const { low, high, working, extraRow, extraLow, extraHigh, extraWorking } = spans;
+	if (reach) for (let i = 0; i < rows; i++) fails[i] += +(low[i] > to) | +(high[i] < from);
+	else for (let i = 0; i < rows; i++) fails[i] += +misses(low[i], high[i], working[i], from, to);
 	// a row that fails by its first value may pass by another; each row is forgiven once
 	let forgiven = -1;
 	for (let k = 0; k < extraRow.length; k++) {
 		const row = extraRow[k];
-		if (row === forgiven || row >= rows || extraLow[k] > to || extraHigh[k] < from) continue;
-		if (low[row] > to || high[row] < from) fails[row] -= 1;
+		if (row === forgiven || row >= rows) continue;
+		if (reach ? extraLow[k] > to || extraHigh[k] < from : misses(extraLow[k], extraHigh[k], extraWorking[k], from, to)) continue;
+		if (reach ? low[row] > to || high[row] < from : misses(low[row], high[row], working[row], from, to)) fails[row] -= 1;
 		forgiven = row;
 	}
 }
 
-/** Values of a property beside the first: ends by row. */
-export type Further = Map<number, readonly (readonly [number, number])[]>;
+/** Does a value miss the span, by what it works with? The same rule serves lists, facets and strips. */
+export function misses(low: number, high: number, working: number, from: number, to: number): boolean {
+	// false for NaN: nothing to work with
+	if (working >= from && working <= to) return false;
+	if (working < from || working > to || low > high) return true;
+	if (low === Number.NEGATIVE_INFINITY) return from !== Number.NEGATIVE_INFINITY || high > to;
+	return low > to || high < from;
+}
+
+/** Values of a property beside the first: low, high and working number by row. */
+export type Further = Map<number, readonly (readonly [number, number, number])[]>;
 
 /** Further values of rows, laid out for the loop above: rows ascending, all of a row together. */
 export function setExtras(spans: Spans, further: Further): void {
@@ -52,14 +66,15 @@ export function setExtras(spans: Spans, further: Further): void {
 	spans.extraRow = Int32Array.from(flat, (e) => e[0]);
 	spans.extraLow = Float64Array.from(flat, (e) => e[1]);
 	spans.extraHigh = Float64Array.from(flat, (e) => e[2]);
+	spans.extraWorking = Float64Array.from(flat, (e) => e[3]);
 }
 
 /** The same read back. */
 export function extrasOf(spans: Spans): Further {
-	const further = new Map<number, (readonly [number, number])[]>();
+	const further = new Map<number, (readonly [number, number, number])[]>();
 	for (let k = 0; k < spans.extraRow.length; k++) {
 		const ends = further.get(spans.extraRow[k]) ?? [];
-		ends.push([spans.extraLow[k], spans.extraHigh[k]]);
+		ends.push([spans.extraLow[k], spans.extraHigh[k], spans.extraWorking[k]]);
 		further.set(spans.extraRow[k], ends);
 	}
 	return further;
@@ -71,5 +86,6 @@ export function grownSpans(spans: Spans, rows: number): Spans {
 	grown.low.set(spans.low);
 	grown.high.set(spans.high);
 	grown.working.set(spans.working);
-	return { ...grown, extraRow: spans.extraRow, extraLow: spans.extraLow, extraHigh: spans.extraHigh };
+	const { extraRow, extraLow, extraHigh, extraWorking } = spans;
+	return { ...grown, extraRow, extraLow, extraHigh, extraWorking };
 }

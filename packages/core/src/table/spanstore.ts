@@ -2,7 +2,7 @@ import type { TableFacts } from "./facts";
 import type { Numbers, StoredTable } from "./image";
 import { blankSpans, extrasOf, type Further, grownSpans, type Spans, setExtras } from "./spans";
 
-const PARTS = ["low", "high", "working", "extraRow", "extraLow", "extraHigh"] as const;
+const PARTS = ["low", "high", "working", "extraRow", "extraLow", "extraHigh", "extraWorking"] as const;
 /** Those that have a place for every row. */
 const BY_ROW: readonly string[] = PARTS.slice(0, 3);
 
@@ -27,13 +27,13 @@ export class SpanStore {
 
 	/** @param capacity rows that a new column has room for */
 	put(at: number, spans: TableFacts["spans"], capacity: number): void {
-		const extra = new Map<string, [number, number][]>();
+		const extra = new Map<string, [number, number, number][]>();
 		for (const [property, low, high, working] of spans) {
 			const from = low ?? Number.NEGATIVE_INFINITY;
 			const to = high ?? Number.POSITIVE_INFINITY;
 			const extras = extra.get(property);
 			if (extras !== undefined) {
-				extras.push([from, to]);
+				extras.push([from, to, working ?? Number.NaN]);
 				continue;
 			}
 			extra.set(property, []);

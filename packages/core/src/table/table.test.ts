@@ -101,8 +101,11 @@ function plainly(rows: readonly TableRow[], ask: TableQuery) {
 		(ask.reviewBefore === undefined || (r.review !== null && r.review < ask.reviewBefore)) &&
 		ask.spans.every((s) =>
 			r.facts.spans.some(
-				([p, low, high]) =>
-					p === s.property && (low === null || low <= (s.high as number)) && (high === null || high >= (s.low as number)),
+				([p, low, high, working]) =>
+					p === s.property &&
+					(working !== null
+						? working >= (s.low as number) && working <= (s.high as number)
+						: low !== null && low <= (s.high as number) && (high === null || (high >= (s.low as number) && high >= low))),
 			),
 		);
 	const hits = visible.filter((r) => passes(r, ""));
@@ -258,6 +261,34 @@ describe("table of materials", () => {
 		table.remove("m2", null);
 		const { hits } = table.find({ ...ASK, spans: [{ property: "p", low: 8, high: 10 }], sort: "name" }, VIEWER);
 		expect([...hits].map((r) => table.idOf(r))).toEqual(["m1", "m3", "m4"]);
+	});
+
+	it("compares what a value works with; what it may reach only when asked", () => {
+		// low, high, working: of strengths the low end, of densities the middle
+		const of = (id: string, low: number | null, high: number | null, working: number | null) =>
+			row(id, {}, { spans: [["p", low, high, working]] });
+		const table = new MaterialTable();
+		table.load([
+			of("at least 235", 235, null, 235),
+			of("at most 410", null, 410, null),
+			of("240 to 285", 240, 285, 240),
+			of("600", 600, 600, 600),
+			of("a table 150 to 700", 150, 700, null),
+		]);
+		const found = (low: number | null, high: number | null, reach?: true) =>
+			[
+				...table.find(
+					{ ...ASK, spans: [{ property: "p", low, high, ...(reach === undefined ? {} : { reach }) }], sort: "name" },
+					VIEWER,
+				).hits,
+			]
+				.map((r) => table.idOf(r))
+				.sort();
+		expect(found(500, null)).toEqual(["600", "a table 150 to 700"]);
+		expect(found(250, null)).toEqual(["600", "a table 150 to 700"]);
+		expect(found(null, 420)).toEqual(["240 to 285", "a table 150 to 700", "at least 235", "at most 410"]);
+		expect(found(500, null, true)).toEqual(["600", "a table 150 to 700", "at least 235"]);
+		expect(found(250, 300, true)).toEqual(["240 to 285", "a table 150 to 700", "at least 235", "at most 410"]);
 	});
 
 	it("packs columns so that the browser finds the same rows", () => {

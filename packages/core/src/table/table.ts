@@ -1,3 +1,4 @@
+import type { Where } from "../material";
 import { MOST_SPANS, wordsOfName } from "../material";
 import type { AlikeRows } from "./alike";
 import { withAbove } from "./facts";
@@ -157,7 +158,7 @@ export class MaterialTable {
 		const fails = new Uint8Array(this.capacity);
 		/** 1 + the facet that a row failed last; what matters only where it is the one test failed. */
 		const which = new Uint8Array(this.capacity);
-		for (const { property, low, high } of query.spans) this.failSpan(property, low, high, fails);
+		for (const where of query.spans) this.failSpan(where, fails);
 		this.failFacets(query, fails, which);
 		this.failOthers(query, fails);
 		const passing = this.orderFor(query.sort, query.descending);
@@ -228,10 +229,10 @@ export class MaterialTable {
 		return this.facets.library.sets[this.facets.library.codes[row]][0] ?? "";
 	}
 
-	private failSpan(property: string, low: number | null, high: number | null, fails: Uint8Array): void {
+	private failSpan({ property, low, high, reach }: Where, fails: Uint8Array): void {
 		const spans = this.spansOf(property);
 		const [from, to] = [low ?? Number.NEGATIVE_INFINITY, high ?? Number.POSITIVE_INFINITY];
-		if (spans !== undefined) failOutside(spans, this.rows.size, from, to, fails);
+		if (spans !== undefined) failOutside(spans, this.rows.size, from, to, fails, reach);
 		else for (let i = 0; i < this.rows.size; i++) fails[i] += 1;
 	}
 

@@ -15,7 +15,10 @@ type Props = {
 	onChange: (where: readonly Where[]) => void;
 };
 
-/** Spans of values: a range passes when any of it lies inside. Typed as values are: `2.6-2.8`, `>= 200 MPa`. */
+/**
+ * Spans of values, compared by the number that each works with; under *may reach* also by what it may be. Typed as
+ * values are: `2.6-2.8`, `>= 200 MPa`.
+ */
 export function ValueFilters({ where, own, onChange }: Props) {
 	const unitSet = useUnitSet();
 	const [adding, setAdding] = useState("");
@@ -44,11 +47,21 @@ export function ValueFilters({ where, own, onChange }: Props) {
 					return (
 						<li key={w.property} className="flex items-center gap-[5px] bg-accent-soft rounded-[3px] px-[7px] py-[3px] mb-[4px]">
 							<span className="min-w-0">
-								{row.symbol === "" ? row.name : <SymbolText symbol={row.symbol} />} <b>{spanText(w, row, unitSet)}</b>
+								{row.symbol === "" ? row.name : <SymbolText symbol={row.symbol} />}{" "}
+								<b>{spanText({ ...w, reach: undefined as never }, row, unitSet)}</b>
 							</span>
 							<button
 								type="button"
-								className="ml-auto text-ink3 hover:text-ink"
+								className={`ml-auto caption whitespace-nowrap ${w.reach === true ? "font-semibold text-ink" : "text-ink3"} hover:text-ink`}
+								aria-pressed={w.reach === true}
+								title="Also keep what may lie inside: a lower limit below an “at least”, a range by any of it"
+								onClick={() => onChange(where.map((x) => (x === w ? reaching(w, w.reach !== true) : x)))}
+							>
+								may reach
+							</button>
+							<button
+								type="button"
+								className="text-ink3 hover:text-ink"
 								aria-label={`Take the filter on ${row.name} away`}
 								onClick={() => onChange(where.filter((x) => x !== w))}
 							>
@@ -105,4 +118,8 @@ export function ValueFilters({ where, own, onChange }: Props) {
 			)}
 		</FilterGroup>
 	);
+}
+
+function reaching({ property, low, high }: Where, reach: boolean): Where {
+	return { property, low, high, ...(reach ? { reach: true } : {}) };
 }

@@ -11,7 +11,11 @@ export function rowOfProperty(id: string, own: OwnRows): PropertyRow | undefined
 }
 
 /** A span as a person writes it: `60–80 GPa`, `≥ 200 MPa`. */
-export function spanText({ low, high }: Where, row: PropertyRow, unitSet: UnitSetId): string {
+export function spanText(where: Where, row: PropertyRow, unitSet: UnitSetId): string {
+	return where.reach === true ? `${plainSpan(where, row, unitSet)}, may reach` : plainSpan(where, row, unitSet);
+}
+
+function plainSpan({ low, high }: Where, row: PropertyRow, unitSet: UnitSetId): string {
 	const show = (si: number): string => inUnit(si, row, unitSet);
 	const unit = plainUnit(row.units[unitSet]);
 	if (low === null) return `≤ ${show(high as number)} ${unit}`.trim();

@@ -10,10 +10,10 @@ export type Ends = { readonly low: number | null; readonly high: number | null }
  */
 export function failing({ rows, columns }: PackedColumns, where: readonly Where[], bytes: Uint8Array): Uint8Array {
 	bytes.fill(0);
-	for (const { property, low, high } of where) {
+	for (const { property, low, high, reach } of where) {
 		const spans = columns.get(property);
 		if (spans === undefined) continue;
-		failOutside(spans, rows, low ?? Number.NEGATIVE_INFINITY, high ?? Number.POSITIVE_INFINITY, bytes);
+		failOutside(spans, rows, low ?? Number.NEGATIVE_INFINITY, high ?? Number.POSITIVE_INFINITY, bytes, reach);
 	}
 	return bytes;
 }
@@ -30,7 +30,7 @@ export function withSpan(where: readonly Where[], property: string, ends: Ends):
 	const rest = where.filter((w) => w.property !== property);
 	if (open) return rest;
 	const at = where.findIndex((w) => w.property === property);
-	const span: Where = { property, low: ends.low, high: ends.high };
+	const span: Where = { property, low: ends.low, high: ends.high, ...(where[at]?.reach === true ? { reach: true } : {}) };
 	return at < 0 ? [...rest, span] : where.map((w, i) => (i === at ? span : w));
 }
 
