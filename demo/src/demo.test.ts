@@ -40,7 +40,7 @@ describe("the demo's data", () => {
 		if (!page.ok) throw new Error();
 		const { checkMaterial, checkText } = await import("@alvek/core/material");
 		const odd = page.value.rows.flatMap((r) =>
-			checkMaterial(r.document)
+			checkMaterial(r.document, { own: [], base: null })
 				.filter((c) => c.code !== "carried-over" && c.code !== "carried-words")
 				.map((c) => `${r.name}: ${c.title}, ${checkText(c)}`),
 		);

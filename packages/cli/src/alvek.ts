@@ -1,4 +1,5 @@
 import { parseArguments } from "./arguments";
+import { checkCommand } from "./check";
 import { MOMENTS, massCommand } from "./mass";
 import { pageCommand } from "./page";
 import { quantityCommand } from "./quantity";
@@ -20,6 +21,9 @@ const HELP = `alvek: material data and part masses, for scripts
       ${MOMENTS}
   alvek page FILE.txt [--json]
       text copied from a web page or PDF: the values that it proposes, in SI, with what has to be asked and what is left
+  alvek check FILE.json [--json]
+      what looks wrong with each material of the file, with the slip of units that would explain it; exit 1 when a value is
+      refused or a check says wrong; FILE.json as for solver, beside the values "family", "kinds" and "elastic_set"
   alvek solver FILE.json --use linear-static|strength|modal|thermal|thermal-stress|plasticity|rubber|all
                --set m-kg-s|mm-t-s|mm-kg-ms|mm-kg-s|in-lbf-s|in-lbm-s|ft-lbf-s [--json]
       FILE.json: { "materials": [ a material as the API gives it, or { "name", "values": { "density": "8.8 g/cm3" } } ] }
@@ -37,6 +41,7 @@ async function run(argv: readonly string[]): Promise<number> {
 	if (command === "quantity") return quantityCommand(args);
 	if (command === "mass") return massCommand(args);
 	if (command === "page") return pageCommand(args);
+	if (command === "check") return checkCommand(args);
 	if (command === "solver") return solverCommand(args);
 	process.stderr.write(`alvek: there is no command “${command}”; see alvek --help\n`);
 	return 2;

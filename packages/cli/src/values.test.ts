@@ -126,3 +126,32 @@ describe("alvek solver", () => {
 		expect(alvek("solver", path, "--set", "furlong").code).toBe(2);
 	});
 });
+
+describe("alvek check", () => {
+	it("prints what is refused and what looks wrong, with the slip", () => {
+		const materials = [
+			{ name: "light", family: "metal.aluminium", values: { density: "2.70 kg/m3", youngs_modulus: "69 GPa" } },
+			{ name: "cold", family: "polymer", values: { service_temperature_min: "-40 K" } },
+			{
+				name: "sound",
+				family: "metal.steel",
+				values: { density: "7.85 g/cm3", yield_strength: ">= 355 MPa" },
+				kinds: { yield_strength: "ReH" },
+			},
+		];
+		const { code, out } = alvek("check", file("checked.json", { materials }), "--json");
+		expect(code).toBe(1);
+		const found = JSON.parse(out) as {
+			name: string;
+			refused: { path: string }[];
+			checks: { code: string; slip?: { said: string } }[];
+		}[];
+		expect(found.map((m) => [m.name, m.refused.length, m.checks.map((c) => `${c.code} ${c.slip?.said ?? ""}`)])).toEqual([
+			["light", 0, ["outside-band g/cm³ and kg/m³"]],
+			["cold", 1, []],
+			["sound", 0, []],
+		]);
+		expect(alvek("check", file("none.json", "{"), "--json").code).toBe(1);
+		expect(alvek("check").code).toBe(2);
+	});
+});

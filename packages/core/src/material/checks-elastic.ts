@@ -2,7 +2,8 @@ import { isFamily } from "../property";
 import { significant } from "../quantity";
 import type { Check } from "./checks";
 import { elasticSet, missingComponents, setStability } from "./elastic";
-import type { Material, NumberValue } from "./types";
+import { coefficient } from "./make";
+import type { Material, NumberValue, SetValue } from "./types";
 import { firstValue, quantityOf } from "./value";
 
 type Interval = readonly [number, number];
@@ -98,7 +99,7 @@ function directionalChecks(material: Material): Check[] {
 					},
 				];
 	}
-	if (stability.sound) return [];
+	if (stability.sound) return minorRatioChecks(set);
 	const pairs = stability.failingPairs;
 	const why =
 		pairs.length > 0
@@ -114,6 +115,28 @@ function directionalChecks(material: Material): Check[] {
 			detail: `${why} Some strain would give energy away. Check the ratios: ν_ij belongs to a pull along i.`,
 			figures: [],
 			values: [set.id],
+		},
+	];
+}
+
+/**
+ * The minor ratio typed as the major one: of a strongly directional ply nu12 is far below what every ply has, and
+ * nu12 E1/E2 is what they have. Spans: engineering judgement.
+ */
+function minorRatioChecks(set: SetValue): Check[] {
+	const [E1, E2, nu] = ["E1", "E2", "nu12"].map((name) => coefficient(set.components[name]));
+	if (E1 == null || E2 == null || nu == null || E1 / E2 < 3) return [];
+	const major = (nu * E1) / E2;
+	if (nu >= 0.12 || major < 0.15 || major > 0.5) return [];
+	return [
+		{
+			code: "minor-ratio",
+			severity: "doubtful",
+			title: "ν₁₂ may be the minor ratio ν₂₁",
+			detail: `ν₁₂·E₁/E₂ is ${significant(major, 3)}, as a major ratio usually is. ν_ij belongs to a pull along i.`,
+			figures: [],
+			values: [set.id],
+			slip: { ratio: E1 / E2, said: "ν₁₂ and ν₂₁" },
 		},
 	];
 }

@@ -1,29 +1,9 @@
-import { type Band, likelySlips, type OwnProperty, type PropertyRow, plausibleBand } from "../property";
+import { type Band, FAMILIES, type OwnProperty, plausibleBand, widestBand } from "../property";
 import { fromSi, significant, unitOf } from "../quantity";
 import type { Check } from "./checks";
-import type { Material } from "./types";
+import { explainingSlip, type Slip } from "./slips";
+import type { Material, NumberValue } from "./types";
 import { firstValue, isNumber, specOf, workingValue } from "./value";
-
-/** Yield above tensile strength; the strength at break of a plastic is not R_m and is not compared. */
-export function strengthChecks(material: Material): Check[] {
-	const yieldStress = firstValue(material, "yield_strength");
-	const tensile = firstValue(material, "tensile_strength");
-	if (yieldStress?.low == null || tensile?.high == null || yieldStress.low <= tensile.high) return [];
-	const upper = yieldStress.qualifier === "ReH";
-	return [
-		{
-			code: "yield-above-tensile",
-			severity: upper ? "doubtful" : "wrong",
-			title: "Yield lies above tensile strength",
-			detail: "{0} against {1}. The two may be interchanged, or one has another unit.",
-			figures: [
-				{ si: yieldStress.low, property: "yield_strength" },
-				{ si: tensile.high, property: "tensile_strength" },
-			],
-			values: [yieldStress.id, tensile.id],
-		},
-	];
-}
 
 /** A value of an own property outside the span that its library finds likely. */
 export function ownChecks(material: Material, today: readonly OwnProperty[] = []): Check[] {
@@ -54,36 +34,82 @@ export function bandChecks(material: Material): Check[] {
 	const checks: Check[] = [];
 	for (const value of Object.values(material.values)) {
 		if (!isNumber(value)) continue;
-		const band = plausibleBand(value.property, material.family);
+		const band = material.family === null ? widestBand(value.property) : plausibleBand(value.property, material.family);
 		const working = workingValue(value) ?? value.low ?? value.high;
-		if (band === null || working === null || (working >= band.low && working <= band.high)) continue;
-		const spec = specOf(value);
-		const slip = likelySlip(spec, working, band);
-		checks.push({
-			code: "outside-band",
-			severity: "doubtful",
-			title: `${spec.name} is unusual for this family`,
-			detail: `{0}; expected {1} to {2} (${band.source}).${slip === null ? "" : ` Perhaps ${slip} were mixed up.`}`,
-			figures: [working, band.low, band.high].map((si) => ({ si, property: value.property })),
-			values: [value.id],
-		});
+		if (band === null || working === null) continue;
+		const inside = (si: number): boolean => si >= band.low && si <= band.high;
+		if (!inside(working)) checks.push(outsideBand(material, value, working, band));
+		else checks.push(...wildEnd(value, band));
 	}
-	return checks;
+	return checks.length > 0 || material.family !== null ? checks : oddOneOut(material);
 }
 
+function outsideBand(material: Material, value: NumberValue, working: number, band: Band): Check {
+	const spec = specOf(value);
+	// a repaired tensile strength below the yield stress would only move the doubt
+	const least = value.property === "tensile_strength" ? (firstValue(material, "yield_strength")?.low ?? 0) : 0;
+	const slip = explainingSlip(spec, value, working, band, (si) => si >= least);
+	return {
+		code: "outside-band",
+		severity: "doubtful",
+		title: material.family === null ? `${spec.name} is unusual for any family` : `${spec.name} is unusual for this family`,
+		detail: `{0}; expected {1} to {2} (${band.source}).${slip === null ? "" : said(slip)}`,
+		figures: [working, band.low, band.high].map((si) => ({ si, property: value.property })),
+		values: [value.id],
+		...(slip === null ? {} : { slip: { ratio: slip.ratio, said: slip.said } }),
+	};
+}
+
+function said(slip: Slip): string {
+	return slip.ratio === 10 ? " Perhaps a decimal slipped: a factor of 10." : ` Perhaps ${slip.said} were mixed up.`;
+}
+
+/** A range so wide is rarely meant: its ends this factor apart, and a tenth of the upper one near the lower. */
+const WIDE = 5;
+
+/** A range of which one end lies wild: `470-6300 MPa`. */
+function wildEnd(value: NumberValue, band: Band): Check[] {
+	const { low, high } = value;
+	if (low === null || high === null || low <= 0 || value.kind === "readings" || high / low < WIDE) return [];
+	const tenth = high / 10;
+	const decimal = tenth >= 0.9 * low && tenth <= 2 * low;
+	if (!decimal && high <= band.high) return [];
+	return [
+		{
+			code: "wild-end",
+			severity: "doubtful",
+			title: `${specOf(value).name} spans a wide range`,
+			detail: `{0} to {1}.${decimal ? " The upper end may have a digit too many." : " One of its ends lies outside of what is usual."}`,
+			figures: [low, high].map((si) => ({ si, property: value.property })),
+			values: [value.id],
+			...(decimal ? { slip: { ratio: 10, said: "a factor of 10" } } : {}),
+		},
+	];
+}
+
+/** Families at the top of the tree: a material that says none is still one of them. */
+const TOP: readonly string[] = FAMILIES.map((f) => f.id).filter((id) => !id.includes("."));
+
 /**
- * The slip that best explains the number: of those that bring it into the band, the one that comes nearest to the
- * band's middle on a logarithmic scale. 6.895 and 6.933 are near each other; the dimension has parted them already.
+ * Without a family, a value that fits none to which all others belong: with the modulus of a metal a density of
+ * 7.85 kg/m³ is odd, although foams are that light. Only said where a slip of units explains it.
  */
-function likelySlip(spec: PropertyRow, working: number, band: Band): string | null {
-	const middle = Math.sqrt(Math.max(band.low, band.high * 1e-3) * band.high);
-	let best: { said: string; far: number } | null = null;
-	for (const { ratio, said } of likelySlips(spec.dimension)) {
-		for (const repaired of [working * ratio, working / ratio]) {
-			if (repaired < band.low || repaired > band.high) continue;
-			const far = Math.abs(Math.log(repaired / middle));
-			if (best === null || far < best.far) best = { said, far };
-		}
+function oddOneOut(material: Material): Check[] {
+	const values = Object.values(material.values).filter(isNumber);
+	const odd: Check[][] = [];
+	for (const family of TOP) {
+		// a family without bands says nothing
+		if (values.filter((v) => plausibleBand(v.property, family) !== null).length < 2) continue;
+		const outside = values.flatMap((value) => {
+			const band = plausibleBand(value.property, family);
+			const working = workingValue(value) ?? value.low ?? value.high;
+			return band === null || working === null || (working >= band.low && working <= band.high) ? [] : [{ value, working, band }];
+		});
+		if (outside.length === 0) return [];
+		const [only] = outside;
+		if (outside.length > 1 || only === undefined || values.length < 3) continue;
+		const check = outsideBand({ ...material, family }, only.value, only.working, only.band);
+		if (check.slip !== undefined) odd.push([{ ...check, title: `${specOf(only.value).name} does not go with the other values` }]);
 	}
-	return best?.said ?? null;
+	return odd[0] ?? [];
 }

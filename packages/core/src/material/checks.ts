@@ -3,8 +3,10 @@ import { significant } from "../quantity";
 import { canonicalJson } from "./canonical";
 import { curveChecks } from "./checks-curves";
 import { elasticChecks } from "./checks-elastic";
+import { kelvinChecks, orderChecks, scaleChecks } from "./checks-order";
 import { originChecks } from "./checks-origin";
-import { bandChecks, ownChecks, strengthChecks } from "./checks-plausible";
+import { franzChecks, magnetChecks } from "./checks-physics";
+import { bandChecks, ownChecks } from "./checks-plausible";
 import type { Acknowledgement, Material } from "./types";
 
 export type Severity = "wrong" | "doubtful" | "note";
@@ -19,6 +21,8 @@ export type Check = {
 	readonly figures: readonly Figure[];
 	/** Value ids that it is about. */
 	readonly values: readonly string[];
+	/** The slip that would explain it: the ratio, and the two units or `a factor of 10`. */
+	readonly slip?: { readonly ratio: number; readonly said: string };
 	/** Why somebody let it pass, while the values are still those that were looked at. */
 	readonly acknowledged?: string;
 };
@@ -28,9 +32,9 @@ export type Figure = { readonly si: number; readonly property: string };
 
 /** What a check may compare a material with beside its own content. */
 export type CheckContext = {
-	readonly base?: { readonly name: string; readonly document: Material } | null;
+	readonly base: { readonly name: string; readonly document: Material } | null;
 	/** Own properties as the library says them today, which is what counts for a value that was entered before. */
-	readonly own?: readonly OwnProperty[];
+	readonly own: readonly OwnProperty[];
 };
 
 /** The detail with its figures written in. */
@@ -51,10 +55,14 @@ export function figureUnits(figure: Figure): Readonly<Record<UnitSetId, string>>
 }
 
 /** All checks of a material, the gravest first; those that somebody acknowledged last. */
-export function checkMaterial(material: Material, context: CheckContext = {}): readonly Check[] {
+export function checkMaterial(material: Material, context: CheckContext): readonly Check[] {
 	const found: Check[] = [
 		...elasticChecks(material),
-		...strengthChecks(material),
+		...orderChecks(material),
+		...scaleChecks(material),
+		...kelvinChecks(material),
+		...franzChecks(material),
+		...magnetChecks(material),
 		...curveChecks(material),
 		...bandChecks(material),
 		...ownChecks(material, context.own),

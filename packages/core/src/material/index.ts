@@ -75,6 +75,7 @@ export { COMB_USES, modelNumbers, type Readiness, readiness, USES, type UseId } 
 export { readSeries } from "./reading";
 export { type Member, makeSeries, memberPoints, members, rowPoints, type TypedColumn } from "./series";
 export { isWebAddress } from "./shape";
+export { type TypedMaterial, typedMaterial } from "./typed";
 export {
 	type Acknowledgement,
 	type Attachment,

@@ -26,7 +26,7 @@ import {
 	workingValue,
 	writeWhere,
 } from "./index";
-import { material, must, number, series } from "./testing";
+import { checksOf, material, must, number, series } from "./testing";
 
 /** Values of every kind, typed as people type them. */
 const anyValue = (): fc.Arbitrary<MaterialValue> => {
@@ -231,14 +231,14 @@ describe("base and variant", () => {
 		const similar = fromSimilar(base, origin);
 		expect(Object.values(similar.values).every((v) => v.carried?.revision === 2)).toBe(true);
 		expect(Object.keys(similar.carriedFields)).toEqual(["designations", "supplier", "colour"]);
-		expect(checkMaterial(similar).map((c) => c.title)).toContain("Designation still the base’s");
+		expect(checksOf(similar).map((c) => c.title)).toContain("Designation still the base’s");
 		expect(confirmed(similar.values.density as MaterialValue).carried).toBeUndefined();
 	});
 
 	it("a variant follows and is not carried over; a renamed twin of its base is told", () => {
 		const variant = asVariant(base, origin);
 		expect(Object.values(variant.values).every((v) => v.follows?.revision === 2 && v.carried === undefined)).toBe(true);
-		const context = { name: "Other", base: { name: "Base", document: base } };
+		const context = { own: [], base: { name: "Base", document: base } };
 		expect(checkMaterial(variant, context).map((c) => c.code)).not.toContain("same-as-base");
 		const twin = { ...base, carriedFields: {} };
 		expect(checkMaterial(twin, context).map((c) => c.code)).toContain("same-as-base");
@@ -309,17 +309,19 @@ describe("own properties", () => {
 			expect(decodeMaterial({ ...BLANK, values: { own_abc: { ...value, own: bad } } }).ok).toBe(false);
 		const asked = { ...own, neededFor: ["strength"], likelyLow: 1e-9, likelyHigh: 10e-9 };
 		const strength = (m: Material): string[] => [
-			...(readiness(m, checkMaterial(m), [asked]).find((r) => r.use === "strength")?.doubts ?? []),
+			...(readiness(m, checksOf(m), [asked]).find((r) => r.use === "strength")?.doubts ?? []),
 		];
 		expect(strength(BLANK)).toContain("Abrasion index, which the library asks for, is missing");
 		const unusual = material(must(makeValue("own_abc", "own:abc", "13", { fieldUnit: own.unit }, { own: asked })));
 		expect(strength(unusual)).not.toContain("Abrasion index, which the library asks for, is missing");
-		expect(checkMaterial(unusual).map((c) => [c.title, c.detail])).toEqual([
+		expect(checksOf(unusual).map((c) => [c.title, c.detail])).toEqual([
 			["Abrasion index is unusual", "13.00 mm^3/m; the library expects 1.000 mm^3/m to 10.00 mm^3/m."],
 		]);
 		// what the library says today counts; a record of the same name with another dimension is another property
-		expect(checkMaterial(unusual, { own: [{ ...asked, likelyHigh: 20e-9 }] })).toEqual([]);
-		expect(checkMaterial(unusual, { own: [{ ...asked, likelyHigh: 20e-9, siUnit: "kg", unit: "g" }] })).toHaveLength(1);
+		expect(checkMaterial(unusual, { base: null, own: [{ ...asked, likelyHigh: 20e-9 }] })).toEqual([]);
+		expect(checkMaterial(unusual, { base: null, own: [{ ...asked, likelyHigh: 20e-9, siUnit: "kg", unit: "g" }] })).toHaveLength(
+			1,
+		);
 		expect(propertyById("own:abc")).toBeUndefined();
 		expect(property("density").id).toBe("density");
 	});

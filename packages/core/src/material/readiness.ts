@@ -1,7 +1,7 @@
 import { instability } from "../curve";
 import { formById, inSentence, isFamily, type OwnProperty, propertyById } from "../property";
 import { sameContent } from "./canonical";
-import { type Check, checkMaterial } from "./checks";
+import type { Check } from "./checks";
 import { elasticSet, missingComponents, setStability } from "./elastic";
 import { derivedForms } from "./flow";
 import { coefficient } from "./make";
@@ -184,13 +184,10 @@ function curveObstacle(material: Material, id: string): string | null {
 
 /**
  * For each use: ready, ready with doubts (named), or not ready (what is missing).
+ * @param checks what `checkMaterial` found, with the same context
  * @param own properties that the library adds to the catalogue; a use may need some of them
  */
-export function readiness(
-	material: Material,
-	checks: readonly Check[] = checkMaterial(material),
-	own: readonly OwnProperty[] = [],
-): readonly Readiness[] {
+export function readiness(material: Material, checks: readonly Check[], own: readonly OwnProperty[]): readonly Readiness[] {
 	return USES.map(({ id }) => readinessFor(id, material, checks, own));
 }
 

@@ -1,4 +1,15 @@
-import { BLANK, type Material, type MaterialValue, makeSeries, makeValue, type SeriesValue } from "./index";
+import {
+	BLANK,
+	type Check,
+	checkMaterial,
+	type Material,
+	type MaterialValue,
+	makeSeries,
+	makeValue,
+	type Readiness,
+	readiness,
+	type SeriesValue,
+} from "./index";
 
 /** Makers that tests share; nothing else imports this. */
 export function must<T>(result: { ok: true; value: T } | { ok: false; issues: readonly unknown[] }): T {
@@ -29,3 +40,11 @@ export const series = (
 			header,
 		),
 	);
+
+/** Checks and readiness of a material by itself: no library, no base. */
+export function checksOf(m: Material): readonly Check[] {
+	return checkMaterial(m, { own: [], base: null });
+}
+export function readinessOf(m: Material): readonly Readiness[] {
+	return readiness(m, checksOf(m), []);
+}

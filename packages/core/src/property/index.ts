@@ -4,7 +4,7 @@ import { BAND_SOURCE, BANDS } from "./bands.data";
 import { PROPERTY_ROWS } from "./catalogue.data";
 import { FAMILIES } from "./family.data";
 import { FORM_ROWS } from "./forms.data";
-import { SLIPS } from "./slips.data";
+import { MIXED_UNITS } from "./slips.data";
 import type { Axis, Band, FamilyId, Form, OwnProperty, PropertyRow, Section } from "./types";
 
 export type {
@@ -104,7 +104,7 @@ export const UNIT_SETS = [
 
 const FAMILY_NAMES: ReadonlyMap<string, string> = new Map(FAMILIES.map((f) => [f.id, f.name]));
 
-export { FAMILIES };
+export { FAMILIES, MIXED_UNITS };
 
 /** The name of a family; undefined for one that is not in the tree. */
 export function familyName(id: FamilyId): string | undefined {
@@ -114,11 +114,6 @@ export function familyName(id: FamilyId): string | undefined {
 /** Is `family` the same as `ancestor` or below it? */
 export function isFamily(family: FamilyId | null, ancestor: FamilyId): boolean {
 	return family !== null && (family === ancestor || family.startsWith(`${ancestor}.`));
-}
-
-/** Slips of units that can happen to a quantity of this dimension. */
-export function likelySlips(dimension: number): readonly { readonly ratio: number; readonly said: string }[] {
-	return SLIPS.filter((s) => s.dimensions.includes(dimension));
 }
 
 /** The plausible band of a property for a family: the most specific one on the way up the tree. SI. */

@@ -1,5 +1,6 @@
 import { compareRows } from "@alvek/core/compare";
-import { BLANK, type Material, type MaterialValue, makeSeries, makeValue, readiness } from "@alvek/core/material";
+import { ALONE, judge } from "@alvek/core/judge";
+import { BLANK, type Material, type MaterialValue, makeSeries, makeValue } from "@alvek/core/material";
 import { describe, expect, it } from "vitest";
 import type { Column } from "./useCompared";
 import { axisOf, compareTable, differenceText, entryText, trustSentences, unitText } from "./words";
@@ -24,7 +25,7 @@ function columns(...sides: readonly (readonly [name: string, document: Material]
 		revision: i + 1,
 		draft: false,
 		material: document,
-		readiness: readiness(document),
+		readiness: judge(document, ALONE).readiness,
 		present: i === 0,
 	}));
 }

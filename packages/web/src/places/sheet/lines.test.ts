@@ -1,4 +1,5 @@
-import { BLANK, type Material, type MaterialValue, makeValue, readiness } from "@alvek/core/material";
+import { ALONE, judge } from "@alvek/core/judge";
+import { BLANK, type Material, type MaterialValue, makeValue } from "@alvek/core/material";
 import { describe, expect, it } from "vitest";
 import { completeness, nextNeeded, sectionLines } from "./lines";
 
@@ -38,7 +39,7 @@ describe("lines of a sheet", () => {
 	});
 
 	it("know the next blank of the wanted use", () => {
-		expect(nextNeeded(readiness(BLANK), "linear_static")).toBe("youngs_modulus");
-		expect(nextNeeded(readiness(material(null, value("density", "density", "1 g/cm3"))), "mass")).toBeNull();
+		expect(nextNeeded(judge(BLANK, ALONE).readiness, "linear_static")).toBe("youngs_modulus");
+		expect(nextNeeded(judge(material(null, value("density", "density", "1 g/cm3")), ALONE).readiness, "mass")).toBeNull();
 	});
 });
