@@ -1,3 +1,4 @@
+import { readFileSync } from "node:fs";
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import {
@@ -5,14 +6,18 @@ import {
 	fromEngineering,
 	increasing,
 	initialShearModulus,
+	instabilities,
 	instability,
 	interpolate,
+	MODES,
 	nominalStress,
 	proofStress,
 	rebaseExpansion,
 	resample,
 	secantFromInstantaneous,
 	slopeAt,
+	statedStretches,
+	tangent,
 	toEngineering,
 } from "./index";
 
@@ -194,5 +199,73 @@ describe("hyperelastic forms", () => {
 		expect(instability("mooney-rivlin", { C10: 0.3e6, C01: 0.1e6 })).toBeNull();
 		expect(instability("mooney-rivlin", { C10: 0.3e6, C01: -0.15e6 })).not.toBeNull();
 		expect(instability("neo-hookean", { C10: -1 })?.stretch).toBe(1);
+	});
+
+	it("fail where the answers of another program say, in every mode and on both sides", () => {
+		const file = JSON.parse(readFileSync(new URL("../../../../fixtures/lab-rubber.expected.json", import.meta.url), "utf8"));
+		type Fit = {
+			coefficients_Pa?: Record<string, number>;
+			alpha?: number[];
+			mu_form_2mu_alpha2_Pa?: number[];
+			unstable_beyond: Record<string, Record<string, number | null>>;
+		};
+		let compared = 0;
+		for (const { fits } of Object.values(file.files) as { fits: Record<string, Fit> }[]) {
+			for (const [name, fit] of Object.entries(fits)) {
+				const form = name.startsWith("ogden") ? "ogden-2mu-alpha2" : name;
+				const c =
+					fit.coefficients_Pa ??
+					Object.fromEntries(
+						(fit.alpha ?? []).flatMap((a, i) => [
+							[`alpha${i + 1}`, a],
+							[`mu${i + 1}`, fit.mu_form_2mu_alpha2_Pa?.[i] ?? 0],
+						]),
+					);
+				const found = instabilities(form, c, [0.1, 10]);
+				for (const mode of MODES) {
+					for (const side of ["compression", "tension"] as const) {
+						const want = fit.unstable_beyond[mode]?.[side] ?? null;
+						const got = found.find((f) => f.mode === mode && f.stretch < 1 === (side === "compression"))?.stretch ?? null;
+						if (want === null) expect([name, mode, side, got]).toEqual([name, mode, side, null]);
+						else expect(Math.abs((got ?? 0) / want - 1), `${name} ${mode} ${side} ${got} ${want}`).toBeLessThan(1e-3);
+						compared++;
+					}
+				}
+			}
+		}
+		expect(compared).toBeGreaterThan(50);
+	});
+
+	it("have the slopes of the true stress as their tangent", () => {
+		// along one mode the loaded true stress t = P l has dt/d ln l = D11 + D12 d ln l2/d ln l
+		for (const [form, c] of [
+			["mooney-rivlin", { C10: 0.3e6, C01: 0.1e6 }],
+			["yeoh", { C10: 0.4e6, C20: -5e3, C30: 100 }],
+			["ogden-mu-alpha", { mu1: 0.5e6, alpha1: 1.3, mu2: -2e4, alpha2: -2 }],
+			["ogden-2mu-alpha2", { mu1: 0.4e6, alpha1: 2.7, mu2: 1e5, alpha2: -1.5 }],
+		] as const) {
+			for (const [mode, sideways] of [
+				["uniaxial", -0.5],
+				["equibiaxial", 1],
+				["planar", 0],
+			] as const) {
+				for (const l of [0.7, 1.4, 2.2]) {
+					const t = (x: number): number => nominalStress(form, c, mode, x) * x;
+					const slope = (t(l * (1 + 1e-5)) - t(l * (1 - 1e-5))) / 2e-5;
+					const [d11, , d12] = tangent(form, c, mode, l);
+					expect(Math.abs(slope / (d11 + sideways * d12) - 1), `${form} ${mode} ${l}`).toBeLessThan(1e-6);
+				}
+			}
+		}
+	});
+
+	it("look over the range that the model states", () => {
+		expect(statedStretches("fitted for stretch 0.8 to 3")).toEqual([0.8, 3]);
+		expect(statedStretches("strain -20 to 200 %")).toEqual([0.8, 3]);
+		expect(statedStretches("strain 10 - 50 %")).toEqual([1, 1.5]);
+		expect(statedStretches("at 23 °C")).toBeNull();
+		const late = { mu1: 0.5e6, alpha1: 1.3, mu2: -2e3, alpha2: 4 };
+		expect(instability("ogden-mu-alpha", late, [0.9, 1.2])).toBeNull();
+		expect(instability("ogden-mu-alpha", late, [0.5, 6])).not.toBeNull();
 	});
 });

@@ -1,5 +1,16 @@
 export { rebaseExpansion, secantFromInstantaneous } from "./expansion";
-export { type Coefficients, initialShearModulus, instability, nominalStress } from "./hyperelastic";
+export {
+	type Coefficients,
+	type Failure,
+	initialShearModulus,
+	instabilities,
+	instability,
+	MODES,
+	nominalStress,
+	statedStretches,
+	tangent,
+	USUAL_RANGE,
+} from "./hyperelastic";
 export { increasing, interpolate, type Points, type Reading, resample, slopeAt } from "./interpolate";
 export {
 	firstFall,

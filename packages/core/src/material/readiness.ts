@@ -1,4 +1,4 @@
-import { instability } from "../curve";
+import { instability, statedStretches, USUAL_RANGE } from "../curve";
 import { formById, inSentence, isFamily, type OwnProperty, propertyById } from "../property";
 import { sameContent } from "./canonical";
 import type { Check } from "./checks";
@@ -145,10 +145,9 @@ function modelObstacle(material: Material, id: string): string | null {
 	const numbers = modelNumbers(model);
 	const missing = wanted.filter((c) => numbers[c] === undefined);
 	if (missing.length > 0) return `${missing.join(", ")} of the model missing`;
-	const fails = id === "hyperelastic_model" ? instability(model.form, numbers) : null;
-	return fails === null
-		? null
-		: `the model is not stable: its stress falls at a stretch of ${fails.stretch.toFixed(2)} (${fails.mode})`;
+	const range = statedStretches(model.validity ?? "") ?? USUAL_RANGE;
+	const fails = id === "hyperelastic_model" ? instability(model.form, numbers, range) : null;
+	return fails === null ? null : `the model is not stable from a stretch of ${fails.stretch.toFixed(2)} on (${fails.mode})`;
 }
 
 /** Coefficients of a model in SI, the blank ones absent. */

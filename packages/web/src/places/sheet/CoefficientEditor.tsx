@@ -1,4 +1,4 @@
-import { instability } from "@alvek/core/curve";
+import { instabilities, statedStretches, USUAL_RANGE } from "@alvek/core/curve";
 import {
 	type Coefficient,
 	type Edit,
@@ -225,14 +225,16 @@ function Verdict({ value }: { value: SetValue | ModelValue | null }) {
 	if (value === null) return null;
 	if (value.kind === "model") {
 		if (value.property !== "hyperelastic_model" || Object.keys(value.coefficients).length === 0) return null;
-		const fails = instability(value.form, modelNumbers(value));
+		const stated = statedStretches(value.validity ?? "");
+		const [from, to] = stated ?? USUAL_RANGE;
+		const fails = instabilities(value.form, modelNumbers(value), [from, to]);
 		return (
 			<p
-				className={`mt-[10px] border-l-[3px] px-[10px] py-[4px] ${fails === null ? "border-primary bg-accent-soft" : "border-wrong bg-wrong-soft"}`}
+				className={`mt-[10px] border-l-[3px] px-[10px] py-[4px] ${fails.length === 0 ? "border-primary bg-accent-soft" : "border-wrong bg-wrong-soft"}`}
 			>
-				{fails === null
-					? "Stable: the stress rises in uniaxial, equibiaxial and planar loading from a stretch of 0.5 to 2.5."
-					: `Not stable: the stress falls at a stretch of ${significant(fails.stretch, 3)} (${fails.mode}).`}
+				{fails.length === 0
+					? `Stable: the tangent is positive in tension and compression of every mode, from a stretch of ${significant(from, 3)} to ${significant(to, 3)}${stated === null ? "" : ", as the model says it holds"}.`
+					: `Not stable: ${fails.map((f) => `${f.mode} from a stretch of ${significant(f.stretch, 3)} ${f.stretch < 1 ? "down" : "on"}`).join(", ")}.`}
 			</p>
 		);
 	}
