@@ -22,7 +22,8 @@ export function makeValue(
 	const spec = details.own === undefined ? property(propertyId) : ownRow(details.own);
 	const present = Object.fromEntries(Object.entries(details).filter(([, v]) => v !== undefined && v !== "")) as Details;
 	const head: ValueHead = { id, property: propertyId };
-	const list = spec.scales === true ? null : parseReadings(text, spec, options);
+	// numbers of a hardness may hold loads, so only semicolons or lines part its readings
+	const list = spec.scales === true && !/[;\n]/.test(text) ? null : parseReadings(text, spec, options);
 	if (list !== null) {
 		if (!list.ok) return list;
 		const { readings, entered } = list.value;

@@ -1,7 +1,7 @@
 import { interpolate, type Reading } from "../curve";
 import type { DensityRange } from "../mass";
 import { entryName, formById, ownRow, type PropertyRow, property, propertyById } from "../property";
-import { parseQuantity, type Quantity, statistics } from "../quantity";
+import { parseQuantity, parseReadings, type Quantity, statistics } from "../quantity";
 import { sameContent } from "./canonical";
 import { rowPoints } from "./series";
 import { BLANK, type Carried, type Material, type MaterialValue, NAME_LIKE, type NumberValue, type SeriesValue } from "./types";
@@ -36,13 +36,20 @@ function readingsQuantity(entered: string, value: NumberValue, spec: PropertyRow
 		low,
 		high,
 		siUnit: spec.siUnit,
-		unit: spec.siUnit,
+		unit: scaleOf(value, spec),
 		digits: [low, high].map((x) => String(Number((x ?? 0).toPrecision(4)))),
 		exponents: [0, 0],
 		reciprocal: false,
 		mark: null,
 		entered,
 	};
+}
+
+/** The unit that readings are shown from; of a hardness its scale, which stands in the text alone. */
+function scaleOf(value: NumberValue, spec: PropertyRow): string {
+	if (spec.scales !== true) return spec.siUnit;
+	const read = parseReadings(value.entered, spec);
+	return read?.ok === true ? read.value.unit : spec.siUnit;
 }
 
 /** The end of a range that a calculation works with, by property: `low`, `middle` or `high`. */

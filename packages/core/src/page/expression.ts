@@ -22,6 +22,7 @@ export type Expression = {
 	readonly list: boolean;
 	/** A slip of a scan: the text as it was probably meant. */
 	readonly repaired?: string;
+	readonly slip?: "letter" | "torn";
 	/** Other ways to read it: `10 6` is 10^6 or 106, `4..5` a range or 4.5. */
 	readonly choices?: readonly string[];
 	/** Numbers on both sides of a slash: `9600 / 6300`. */
@@ -65,8 +66,9 @@ export function expressionsOf(written: string, marks: readonly Mark[]): readonly
 			at++;
 			continue;
 		}
-		const slipped = slips.some((s) => s.from < read.to && read.from < s.to);
-		found.push(slipped ? { ...read, repaired: read.text.replace(/\s+/g, " ").replace(/^ /, "") } : read);
+		const slip = slips.find((s) => s.from < read.to && read.from < s.to);
+		const text = read.text.replace(/\s+/g, " ").replace(/^ /, "");
+		found.push(slip === undefined ? read : { ...read, from: Math.min(read.from, slip.from), repaired: text, slip: slip.kind });
 		at = Math.max(read.to, at + 1);
 	}
 	return found;
@@ -275,12 +277,12 @@ export function dimensionOf(text: string): Dimension | null {
 	return found;
 }
 
-type Slip = { readonly from: number; readonly to: number; readonly mended: string };
+type Slip = { readonly from: number; readonly to: number; readonly mended: string; readonly kind: "letter" | "torn" };
 
 /** Letters that a scan mistakes for digits, digits torn apart by blanks, and the tens of their powers. */
 function slipsOf(line: string, marks: readonly Mark[]): readonly Slip[] {
 	const slips: Slip[] = [];
-	const add = (pattern: RegExp): void => {
+	const add = (pattern: RegExp, kind: Slip["kind"]): void => {
 		pattern.lastIndex = 0;
 		for (let match = pattern.exec(line); match !== null; match = pattern.exec(line)) {
 			const [from, to] = [match.index, match.index + match[0].length];
@@ -291,14 +293,14 @@ function slipsOf(line: string, marks: readonly Mark[]): readonly Slip[] {
 					(m) => m.from < to && from < m.to && (m.symbol !== undefined || m.fate === "standard" || m.scale !== undefined),
 				)
 			)
-				slips.push({ from, to, mended: mend(match[0]).padStart(to - from, " ") });
+				slips.push({ from, to, mended: mend(match[0]).padStart(to - from, " "), kind });
 		}
 	};
 	if (/[OolISB]/.test(line)) {
-		add(SLIP);
-		add(/(?<=[x×·*] ?)1[Oo](?=[-+–−^]?\d)/g);
+		add(SLIP, "letter");
+		add(/(?<=[x×·*] ?)1[Oo](?=[-+–−^]?\d)/g, "letter");
 	}
-	if (/\d \d \d/.test(line)) add(TORN);
+	if (/\d \d \d/.test(line)) add(TORN, "torn");
 	return slips.filter((s, i) => !slips.some((o, j) => j < i && o.from < s.to && s.from < o.to)).sort((a, b) => a.from - b.from);
 }
 

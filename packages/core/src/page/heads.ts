@@ -253,7 +253,7 @@ function propertyHead(line: Line, cells: readonly Cell[]): Head | null {
 		if (i === 0 && axis !== null)
 			return { cell, role: "axis", axis: axis.axis, ...(axis.unit === null ? {} : { unit: axis.unit }) };
 		const simple = roleOf(cell, i);
-		if (simple !== null && simple.role === "id" && i <= 2) return simple;
+		if (i <= 2 && (simple?.role === "id" || /^test(?: no\.?)?$/i.test(cell.text))) return { cell, role: "id" };
 		// a cell that begins with a number is a value
 		const begins = line.expressions.some((e) => e.from <= cell.from && cell.from < e.to);
 		const label = begins || isUnit(cell.text) ? null : readLabel(cell.text, marksIn(line, cell.from, cell.to));

@@ -65,7 +65,7 @@ const RULES: readonly Rule[] = [
 		(m) => ({ fate: "name", qualifier: yieldSymbol(m[1] as string).symbol?.qualifier ?? "?" }),
 	],
 	[
-		new RegExp(`(?<![${LETTER}])A_?(5[.,]65|11[.,]3|5|10|50|80) ?(?:mm)?(?![\\p{L}\\d.,])`, "gu"),
+		new RegExp(`(?<![${LETTER}])A_?(5[.,]65|11[.,]3|5|10|50|80) ?(?:mm)?(?![\\p{L}\\d]|[.,]\\d)`, "gu"),
 		(m) => ({ fate: "name", symbol: { property: "elongation", qualifier: gauge(m[1] as string) as string } }),
 	],
 	[
@@ -75,10 +75,13 @@ const RULES: readonly Rule[] = [
 	[/(?:\bin|\bon|\bL0 ?=|\bA) ?80 ?mm/g, () => ({ fate: "name", qualifier: "A80mm" })],
 	[/(?:\bin|\bA)? ?\b4 ?[dD]\b(?! ?[.\d])/g, () => ({ fate: "name", qualifier: "A4D" })],
 	[/(?:\bin|\bA)? ?\b5 ?[dD]\b(?! ?[.\d])/g, () => ({ fate: "name", qualifier: "A" })],
-	[new RegExp(`(?<![${LETTER}])(K[VU]) ?_?2(?![\\d.,])`, "gu"), () => ({ fate: "name", symbol: { property: "impact_energy" } })],
+	[
+		new RegExp(`(?<![${LETTER}])(K[VU]) ?_?2(?!\\d|[.,]\\d)`, "gu"),
+		() => ({ fate: "name", symbol: { property: "impact_energy" } }),
+	],
 	[
 		new RegExp(
-			`(?<![${LETTER}])(HBW|HBS|HB|HV)(?:\\d+(?:[.,]\\d+)?(?:/\\d+(?:[.,]\\d+)?){0,2}| ?\\d+(?:[.,]\\d+)?/\\d+(?:[.,]\\d+)?)(?![\\d.,])`,
+			`(?<![${LETTER}])(HBW|HBS|HB|HV)(?:\\d+(?:[.,]\\d+)?(?:/\\d+(?:[.,]\\d+)?){0,2}| ?\\d+(?:[.,]\\d+)?/\\d+(?:[.,]\\d+)?)(?!\\d|[.,]\\d)`,
 			"gu",
 		),
 		(m) => ({ fate: "name", scale: m[1] as string, symbol: { property: "hardness" } }),

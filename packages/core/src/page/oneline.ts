@@ -248,7 +248,7 @@ function finishOpen(state: PageState, line: Line, group: Group, reading: Reading
 		group,
 		choicesOf(e, asked.property) ?? asked.choices,
 		asked.property,
-		e.repaired === undefined ? asked.question : "a letter inside the number, or digits torn apart",
+		e.repaired === undefined ? asked.question : slipQuestion(e),
 	);
 	state.claim(line.no, e.from, e.to, "asked");
 	for (const c of group.conditionSpans) state.claim(line.no, c.from, c.to, "condition");
@@ -345,11 +345,7 @@ function propose(state: PageState, line: Line, group: Group, reading: Reading): 
 	if (slipped !== undefined) {
 		const { e, value } = slipped;
 		const question =
-			e.repaired === undefined
-				? e.list
-					? "10 to the power, or one number?"
-					: "a range or a doubled point?"
-				: "a letter inside the number, or digits torn apart";
+			e.repaired === undefined ? (e.list ? "10 to the power, or one number?" : "a range or a doubled point?") : slipQuestion(e);
 		push(
 			state,
 			line,
@@ -413,4 +409,9 @@ function askAboutTheRest(state: PageState, line: Line, groups: readonly Group[])
 		if (t.line !== line.no || t.question !== undefined) continue;
 		state.taken[i] = { ...t, question };
 	}
+}
+
+/** What is odd about a number that a scan may have mistaken. */
+export function slipQuestion(e: Expression): string {
+	return e.slip === "torn" ? "digits torn apart?" : "a letter inside the number?";
 }

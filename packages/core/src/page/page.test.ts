@@ -135,7 +135,7 @@ const OWN: Readonly<Record<string, { taken: string[]; asks?: number[]; left: num
 		left: [15],
 	},
 	// every other number of that page has a decimal point, so its comma parts thousands
-	"05-ask": { taken: ["tensile_strength 1234e6"], asks: [2, 3, 4, 5], left: [1, 7] },
+	"05-ask": { taken: ["tensile_strength 1234e6"], asks: [2, 3, 4, 5], left: [7] },
 	"06-temperature-columns": { taken: [], left: [] },
 	"07-magnet": {
 		taken: [

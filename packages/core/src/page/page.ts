@@ -162,9 +162,12 @@ function pageOf(state: PageState): Page {
 	]);
 	const headings: number[] = [];
 	const left: number[] = [];
+	const opening = state.lines.find((l) => l.text.trim() !== "");
 	for (const line of state.lines) {
 		if (line.text.trim() === "" || used.has(line.no)) continue;
-		if (state.headings.has(line.no) || basisWords(line.text) !== null || SECTION.test(plainText(line.text).trim()))
+		// the first line, when it says nothing in numbers, is the name of the page
+		const isTitle = line === opening && line.expressions.length === 0;
+		if (isTitle || state.headings.has(line.no) || basisWords(line.text) !== null || SECTION.test(plainText(line.text).trim()))
 			headings.push(line.no);
 		else left.push(line.no);
 	}

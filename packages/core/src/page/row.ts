@@ -5,6 +5,7 @@ import { catalogueId, evaluate, questionOf, type Reading, type Value } from "./e
 import type { Expression } from "./expression";
 import type { Column, Head, Role } from "./heads";
 import { isUnit, type Label, readLabel } from "./label";
+import { slipQuestion } from "./oneline";
 import { proposals } from "./propose";
 import { type Line, marksIn, type PageState } from "./state";
 import type { TakenTable } from "./types";
@@ -83,7 +84,7 @@ export function readCell(line: Line, cell: Cell | null, label: Label, reading: R
 		return {
 			is: "asked",
 			e,
-			question: e.repaired === undefined ? "two readings of one number" : "a letter inside the number, or digits torn apart",
+			question: e.repaired === undefined ? "two readings of one number" : slipQuestion(e),
 			choices,
 		};
 	}

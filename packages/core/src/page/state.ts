@@ -49,7 +49,11 @@ export class PageState {
 
 	/** Claims the digits of a span; those that are claimed already keep their fate. */
 	claim(no: number, from: number, to: number, fate: Fate): void {
-		for (const run of this.line(no).runs) if (run.from < to && from < run.to && run.fate === "left") run.fate = fate;
+		for (const run of this.line(no).runs) {
+			// a slip of a scan may look like a name until it is asked
+			const free = run.fate === "left" || (fate === "asked" && run.fate === "name");
+			if (run.from < to && from < run.to && free) run.fate = fate;
+		}
 	}
 
 	/** Digits of a line that nobody claimed. */

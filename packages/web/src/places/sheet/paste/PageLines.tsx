@@ -42,7 +42,7 @@ export function PageLines({ page, rows, focused, onFocus, onName }: Props) {
 					>
 						<span className="caption w-[18px] text-right shrink-0">{line}</span>
 						<span className={`min-w-0 break-words ${quiet ? "text-ink3" : ""}`}>
-							<Marked text={text.replaceAll("\t", " ")} marks={left.has(line) ? [] : marks} />
+							<Marked text={text.replaceAll("\t", "\u2003")} marks={left.has(line) ? [] : marks} />
 						</span>
 						{unread > 0 && (
 							<span className="caption ml-auto shrink-0 text-doubt" title="Numbers on this line that nothing was made of">

@@ -183,7 +183,9 @@ export function Review({ page, pasted, onAnother }: { page: Page; pasted: string
 						{grade === null && <span className="caption">Nothing of these columns is taken before you choose.</span>}
 					</fieldset>
 				)}
-				{rows.length === 0 && page.price === null && page.compositions.length === 0 ? (
+				{rows.length === 0 && page.grades.length > 0 && grade === null ? null : rows.length === 0 &&
+					page.price === null &&
+					page.compositions.length === 0 ? (
 					<p className="text-ink2 py-[20px]">
 						No line of this text names a property with a number. Paste a part with names, numbers and units, or type the values in
 						the line at the top of the sheet.
@@ -295,9 +297,12 @@ export function Review({ page, pasted, onAnother }: { page: Page; pasted: string
 	);
 }
 
-/** The first heading up to its comma names the page. */
+/** The first line names the page, up to its comma or its first cell; else the first heading does. */
 function sourceTitle(page: Page): string {
-	const first = (page.lines[(page.headings[0] ?? 1) - 1] ?? "").split(/[,\t|(]/)[0]?.trim() ?? "";
+	const opening = page.lines.findIndex((l) => l.trim() !== "") + 1;
+	const says = page.left.includes(opening) || page.headings.includes(opening);
+	const line = page.lines[(says ? opening : (page.headings[0] ?? 1)) - 1] ?? "";
+	const first = line.split(/[,\t|(]| {2,}/)[0]?.trim() ?? "";
 	const date = new Date().toLocaleDateString("en-GB", { day: "numeric", month: "short", year: "numeric" });
 	return `${first === "" ? "Pasted page" : first.slice(0, 80)}, ${date}`;
 }

@@ -145,7 +145,12 @@ export function rowByHand(key: string, line: number, property: string, text: str
 
 /** The first number on a left line with what follows it, as a beginning for the user. */
 export function numberOn(line: string): string {
-	return /[<>≥≤~]?\s?[-−]?\d.*$/.exec(line.replaceAll("\t", " ").trim())?.[0]?.trim().slice(0, 80) ?? "";
+	const number = "[-−]?\\d[\\d.,]*";
+	const first = new RegExp(
+		`[<>≥≤~]?\\s?${number}(?:\\s?(?:[-–…±]|to|bis|à)\\s?${number})?[^\\d\\t;]{0,16}(?:\\d(?![\\d.,]))?`,
+		"u",
+	);
+	return first.exec(line)?.[0]?.trim() ?? "";
 }
 
 /** The value that a row becomes; issues while its text does not read. */
