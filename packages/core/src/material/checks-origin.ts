@@ -1,7 +1,7 @@
 import type { Check, CheckContext } from "./checks";
 import { sameNumbers } from "./edit";
 import type { Material } from "./types";
-import { valueLabel } from "./value";
+import { isNumber, textDisagrees, valueLabel } from "./value";
 
 const FIELD_WORD: Readonly<Record<string, string>> = {
 	designations: "designation",
@@ -68,4 +68,22 @@ function twinChecks(material: Material, { base }: CheckContext): Check[] {
 
 function listed(names: readonly string[]): string {
 	return names.length > 4 ? `${names.slice(0, 3).join(", ")} and ${names.length - 3} more` : names.join(", ");
+}
+
+/** A text that an older version read otherwise: the stored numbers stay until somebody types it again. */
+export function textChecks(material: Material): Check[] {
+	return Object.values(material.values).flatMap((value): Check[] => {
+		if (!isNumber(value) || !textDisagrees(value)) return [];
+		const ends = [value.low, value.high].filter((si) => si !== null);
+		return [
+			{
+				code: "text-disagrees",
+				severity: "doubtful",
+				title: "The text and its number disagree",
+				detail: `“${value.entered}” was stored as ${ends.map((_, i) => `{${i}}`).join(" to ")}; today it reads otherwise. Type it again.`,
+				figures: ends.map((si) => ({ si, property: value.property })),
+				values: [value.id],
+			},
+		];
+	});
 }

@@ -4,7 +4,7 @@ import { canonicalJson } from "./canonical";
 import { curveChecks } from "./checks-curves";
 import { elasticChecks } from "./checks-elastic";
 import { kelvinChecks, orderChecks, scaleChecks } from "./checks-order";
-import { originChecks } from "./checks-origin";
+import { originChecks, textChecks } from "./checks-origin";
 import { franzChecks, magnetChecks } from "./checks-physics";
 import { bandChecks, ownChecks } from "./checks-plausible";
 import type { Acknowledgement, Material } from "./types";
@@ -58,6 +58,7 @@ export function figureUnits(figure: Figure): Readonly<Record<UnitSetId, string>>
 export function checkMaterial(material: Material, context: CheckContext): readonly Check[] {
 	const found: Check[] = [
 		...elasticChecks(material),
+		...textChecks(material),
 		...orderChecks(material),
 		...scaleChecks(material),
 		...kelvinChecks(material),

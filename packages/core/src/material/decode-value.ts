@@ -20,11 +20,12 @@ const HEAD = [
 	"follows",
 	"kind",
 ] as const;
-const NUMBERS = ["entered", "mark", "low", "high", "spread", "working"] as const;
+const NUMBERS = ["entered", "mark", "low", "high", "spread", "working", "bases", "factor"] as const;
 
 const KEYS: Readonly<Record<string, readonly string[]>> = {
 	quantity: [...HEAD, ...NUMBERS],
-	readings: [...HEAD, ...NUMBERS, "readings"],
+	readings: [...HEAD, ...NUMBERS, "readings", "labels"],
+	text: [...HEAD, "text"],
 	table: [...HEAD, "columns", "interpolation", "header"],
 	curve: [...HEAD, "columns", "interpolation", "header"],
 	set: [...HEAD, "symmetry", "axes", "components"],
@@ -35,8 +36,11 @@ const KEYS: Readonly<Record<string, readonly string[]>> = {
 
 type Raw = Record<string, unknown>;
 
-/** One value of any kind, every SI number checked against what was typed. */
-export function decodeValue(id: string, input: unknown): Result<MaterialValue> {
+/**
+ * One value of any kind, every SI number checked against what was typed.
+ * @param older a value of an older schema: its numbers stand, whatever its text reads as today
+ */
+export function decodeValue(id: string, input: unknown, older = false): Result<MaterialValue> {
 	if (!VALUE_ID.test(id) || isInherited(id))
 		return fail({ code: "bad-key", path: id.slice(0, 80), expected: "a value id such as density" });
 	const any = plainObject(input, null, id);
@@ -50,7 +54,7 @@ export function decodeValue(id: string, input: unknown): Result<MaterialValue> {
 	if (v.id !== id) return fail({ code: "bad-key", path: id, actual: String(v.id).slice(0, 80), expected: id });
 	const head = decodeHead(id, v);
 	if (head !== null) return fail(head);
-	const content = decodeContent(id, kind, v);
+	const content = decodeContent(id, kind, v, older);
 	return content.ok ? ok(v as unknown as MaterialValue) : content;
 }
 
@@ -154,7 +158,7 @@ export function decodeCarried(input: unknown, path: string): Result<unknown> {
 	return fine ? carried : fail({ code: "wrong-type", path, expected: "name, uid and revision" });
 }
 
-function decodeContent(id: string, kind: string, v: Raw): Result<unknown> {
+function decodeContent(id: string, kind: string, v: Raw, older: boolean): Result<unknown> {
 	const form = typeof v.property === "string" ? formById(v.property) : undefined;
 	if (kind === "unknown" || kind === "not-applicable") {
 		return form !== undefined || rowOf(v) !== undefined ? ok(null) : unknownProperty(id, v);
@@ -178,20 +182,32 @@ function decodeContent(id: string, kind: string, v: Raw): Result<unknown> {
 	}
 	const row = rowOf(v);
 	if (row === undefined) return unknownProperty(id, v);
+	if (kind === "text") {
+		const issue =
+			typeof v.text === "string" && v.text.trim() !== ""
+				? textIssue(v.text, LIMITS.text, `${id}.text`)
+				: { code: "empty", path: `${id}.text` };
+		return issue === null ? ok(null) : fail(issue);
+	}
 	if (v.qualifier !== undefined && !row.qualifiers?.some((q) => q.id === v.qualifier)) {
 		return fail({ code: "unknown-choice", path: `${id}.qualifier`, actual: String(v.qualifier).slice(0, 80) });
 	}
 	if (kind === "table") return decodeSeries(id, v);
-	return kind === "readings" ? decodeReadings(id, v, row) : decodeQuantity(id, v, row);
+	return kind === "readings" ? decodeReadings(id, v, row) : decodeQuantity(id, v, row, older);
 }
 
 function unknownProperty(id: string, v: Raw): Result<never> {
 	return fail({ code: "unknown-property", path: id, actual: String(v.property).slice(0, 80) });
 }
 
-function decodeQuantity(id: string, v: Raw, row: PropertyRow): Result<unknown> {
+function decodeQuantity(id: string, v: Raw, row: PropertyRow, older: boolean): Result<unknown> {
 	const read = decodeTyped(id, v, row);
-	return read.ok ? decodeWorking(id, v, row) : read;
+	const isStored = older && isEnd(v.low) && isEnd(v.high) && (v.low !== null || v.high !== null);
+	return read.ok || isStored ? decodeWorking(id, v, row) : read;
+}
+
+function isEnd(x: unknown): x is number | null {
+	return x === null || (typeof x === "number" && Number.isFinite(x));
 }
 
 /** Typed text with its SI ends: a value, a coefficient. */
@@ -224,12 +240,54 @@ function decodeReadings(id: string, v: Raw, row: PropertyRow): Result<unknown> {
 	const { readings } = read.value;
 	const given = Array.isArray(v.readings) ? v.readings : [];
 	if (given.length !== readings.length || given.some((x, i) => x !== readings[i])) return mismatch(id, given, readings);
+	if (
+		v.labels !== undefined &&
+		!(
+			Array.isArray(v.labels) &&
+			v.labels.length === readings.length &&
+			v.labels.every((l) => typeof l === "string" && l.length <= LIMITS.name)
+		)
+	)
+		return fail({ code: "wrong-type", path: `${id}.labels`, expected: `${readings.length} names` });
 	const ends = [Math.min(...readings), Math.max(...readings)];
 	return v.low === ends[0] && v.high === ends[1] ? decodeWorking(id, v, row) : mismatch(id, [v.low, v.high], ends);
 }
 
+function decodeBases(id: string, v: Raw): Issue | null {
+	if (v.bases === undefined) return null;
+	const shape = plainObject(v.bases, ["low", "high", "working"], `${id}.bases`);
+	if (!shape.ok) return shape.issues[0] as Issue;
+	for (const [end, basis] of Object.entries(shape.value)) {
+		const issue = choiceIssue(basis, BASES, `${id}.bases.${end}`);
+		if (issue !== null) return issue;
+	}
+	return null;
+}
+
+/** A factor is a plain positive decimal with a reason. */
+function decodeFactor(id: string, v: Raw): Issue | null {
+	if (v.factor === undefined) return null;
+	const shape = plainObject(v.factor, ["by", "reason"], `${id}.factor`);
+	if (!shape.ok) return shape.issues[0] as Issue;
+	const { by, reason } = shape.value;
+	if (typeof by !== "string" || !FACTOR.test(by) || !(Number(by) > 0) || Number(by) > MOST_FACTOR)
+		return {
+			code: "bad-input",
+			path: `${id}.factor.by`,
+			actual: String(by).slice(0, 40),
+			expected: `a positive number up to ${MOST_FACTOR}`,
+		};
+	if (typeof reason !== "string" || reason.trim() === "")
+		return { code: "empty", path: `${id}.factor.reason`, expected: "a reason" };
+	return textIssue(reason, LIMITS.text, `${id}.factor.reason`);
+}
+const FACTOR = /^\d{1,6}(?:\.\d{1,9})?$/;
+const MOST_FACTOR = 1000;
+
 /** Overrides of the working value: an end, the middle, or a number that reads. */
 function decodeWorking(id: string, v: Raw, row: PropertyRow): Result<unknown> {
+	const beside = decodeBases(id, v) ?? decodeFactor(id, v);
+	if (beside !== null) return fail(beside);
 	if (v.working === undefined) return ok(null);
 	const map = textMap(v.working, 60, `${id}.working`);
 	if (!map.ok) return map;

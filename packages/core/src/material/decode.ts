@@ -16,6 +16,7 @@ import {
 	SOURCE_KINDS,
 	type Source,
 } from "./types";
+import { upgradeMaterial } from "./upgrade";
 
 /** Maps of a document whose entries an edit can set one by one, beside the values. */
 export const MAPS = ["sources", "attachments", "carriedFields", "acknowledged"] as const;
@@ -28,7 +29,17 @@ export function decodeMaterial(input: unknown): Result<Material> {
 	const shape = plainObject(input, ["schema", ...FIELDS, "values", ...MAPS], "");
 	if (!shape.ok) return shape;
 	const object = shape.value;
-	if (object.schema !== 2) return fail({ code: "unknown-schema", path: "schema", actual: String(object.schema), expected: "2" });
+	if (object.schema !== 3) {
+		// what an older version wrote is seen as today's; its numbers stay, although its texts may read otherwise now
+		const held = plainObject(object.values, null, "values");
+		if (!held.ok) return held;
+		if (object.schema === 1 || object.schema === 2) return decodeAs(upgradeMaterial(object as never), true);
+		return fail({ code: "unknown-schema", path: "schema", actual: String(object.schema), expected: "1 to 3" });
+	}
+	return decodeAs(object as never, false);
+}
+
+function decodeAs(object: Readonly<Record<string, unknown>>, older: boolean): Result<Material> {
 	const issues: Issue[] = [];
 	const fields: Record<string, unknown> = {};
 	for (const field of FIELDS) {
@@ -44,7 +55,7 @@ export function decodeMaterial(input: unknown): Result<Material> {
 		return fail({ code: "too-many", path: "values", actual: entries.length, expected: `at most ${LIMITS.values}` });
 	}
 	for (const [id, raw] of entries) {
-		const read = decodeValue(id, raw);
+		const read = decodeValue(id, raw, older);
 		if (read.ok) values[id] = read.value;
 		else issues.push(...read.issues);
 	}
@@ -62,7 +73,7 @@ export function decodeMaterial(input: unknown): Result<Material> {
 		maps[map] = entry.value;
 	}
 	if (issues.length > 0) return fail(...issues);
-	return ok({ schema: 2, ...fields, values, ...maps } as Material);
+	return ok({ schema: 3, ...fields, values, ...maps } as Material);
 }
 
 /** One entry of the maps beside the values: a source, an attachment, a mark on a field, an acknowledged check. */

@@ -149,13 +149,14 @@ export function sameNumbers(a: MaterialValue | null, b: MaterialValue | null): b
 function numbersOf(value: MaterialValue): unknown {
 	const { property, qualifier, kind } = value;
 	if (value.kind === undefined || value.kind === "readings")
-		return { property, qualifier, low: value.low, high: value.high, working: value.working };
+		return { property, qualifier, low: value.low, high: value.high, working: value.working, factor: value.factor?.by };
 	if (value.kind === "table" || value.kind === "curve") {
 		const columns = value.columns.map(({ of, si, high }) => ({ of, si, high }));
 		return { property, qualifier, kind, columns, interpolation: value.interpolation, header: value.header };
 	}
 	if (value.kind === "set") return { property, kind, symmetry: value.symmetry, components: ends(value.components) };
 	if (value.kind === "model") return { property, kind, form: value.form, coefficients: ends(value.coefficients) };
+	if (value.kind === "text") return { property, kind, text: value.text };
 	return { property, kind };
 }
 

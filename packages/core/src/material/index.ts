@@ -80,6 +80,7 @@ export {
 	type Acknowledgement,
 	type Attachment,
 	BASES,
+	type Bases,
 	type Basis,
 	BLANK,
 	type Carried,

@@ -19,8 +19,11 @@ import {
 	makeCoefficient,
 	makeSeries,
 	makeValue,
+	type NumberValue,
+	quantityOf,
 	readiness,
 	readWhere,
+	sameNumbers,
 	upgradedPlace,
 	upgradeMaterial,
 	workingValue,
@@ -215,6 +218,71 @@ describe("older documents", () => {
 		});
 		expect(upgradedPlace("solidus~2")).toBe("solidus_temperature~2");
 		expect(upgradedPlace("field:notes")).toBe("field:notes");
+	});
+
+	it("keep the numbers that they hold where their text reads otherwise today, and say so", () => {
+		// once the second unit was read for both numbers: 180 K instead of 180 °C
+		const melting = { id: "melting_temperature", property: "melting_temperature", entered: "180 °C ± 5 K", low: 175, high: 185 };
+		const doubled = { id: "shear_strength", property: "shear_strength", entered: "1-2e3 MPa", low: 1e6, high: 2e9 };
+		const old = { ...BLANK, schema: 2, values: { melting_temperature: melting, shear_strength: doubled } };
+		const bytes = canonicalJson(old);
+		const seen = must(decodeMaterial(old));
+		expect(canonicalJson(old)).toBe(bytes);
+		expect(seen.schema).toBe(3);
+		for (const value of Object.values(seen.values) as NumberValue[]) {
+			const { low, high } = quantityOf(value);
+			expect([low, high]).toEqual([value.low, value.high]);
+		}
+		expect(
+			checksOf(seen)
+				.filter((c) => c.code === "text-disagrees")
+				.map((c) => c.values),
+		).toEqual([["melting_temperature"], ["shear_strength"]]);
+		// what is written today has to read as what it holds
+		expect(decodeMaterial({ ...old, schema: 3 })).toMatchObject({
+			ok: false,
+			issues: [{ code: "si-mismatch" }, { code: "unclear-number" }],
+		});
+	});
+});
+
+describe("what the third schema adds", () => {
+	const decoded = (value: object) => decodeMaterial({ ...BLANK, values: { [(value as { id: string }).id]: value } });
+	const tensile = { id: "tensile_strength", property: "tensile_strength", entered: ">= 650 MPa", low: 650e6, high: null };
+
+	it("a basis for each end and for the working number", () => {
+		expect(
+			decoded({ ...tensile, basis: "guaranteed-minimum", bases: { working: "typical" }, working: { any: "690 MPa" } }).ok,
+		).toBe(true);
+		expect(decoded({ ...tensile, bases: { middle: "typical" } })).toMatchObject({ ok: false, issues: [{ code: "unknown-key" }] });
+		expect(decoded({ ...tensile, bases: { low: "sure" } })).toMatchObject({ ok: false, issues: [{ code: "unknown-choice" }] });
+	});
+
+	it("a factor with its reason, on the number that is worked with", () => {
+		const reduced = { ...tensile, factor: { by: "0.9", reason: "castings" } };
+		const read = must(decoded(reduced)).values.tensile_strength as NumberValue;
+		expect(workingValue(read)).toBeCloseTo(0.9 * 650e6, 3);
+		expect(sameNumbers(read, tensile as never)).toBe(false);
+		for (const factor of [
+			{ by: "0", reason: "x" },
+			{ by: "-1", reason: "x" },
+			{ by: "1e3", reason: "x" },
+			{ by: "0.9" },
+			{ by: "0.9", reason: " " },
+		])
+			expect(decoded({ ...tensile, factor }).ok, JSON.stringify(factor)).toBe(false);
+	});
+
+	it("labels of readings, one for each", () => {
+		const made = must(makeValue("tensile_strength", "tensile_strength", "624; 631; 618 MPa", {}));
+		expect(decoded({ ...made, labels: ["H1 1", "H1 2", ""] }).ok).toBe(true);
+		expect(decoded({ ...made, labels: ["H1"] })).toMatchObject({ ok: false, issues: [{ code: "wrong-type" }] });
+	});
+
+	it("a text where no number is", () => {
+		const text = { id: "hardness", property: "hardness", kind: "text", text: "see sheet 4" };
+		expect(must(decoded(text)).values.hardness).toEqual(text);
+		expect(decoded({ ...text, text: " " })).toMatchObject({ ok: false, issues: [{ code: "empty" }] });
 	});
 });
 

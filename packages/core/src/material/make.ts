@@ -7,7 +7,18 @@ import type { Coefficient, NumberValue, ValueHead } from "./types";
 export type Details = Partial<
 	Pick<
 		NumberValue,
-		"qualifier" | "condition" | "evidence" | "basis" | "source" | "sourceId" | "spread" | "working" | "own" | "follows"
+		| "qualifier"
+		| "condition"
+		| "evidence"
+		| "basis"
+		| "source"
+		| "sourceId"
+		| "spread"
+		| "working"
+		| "bases"
+		| "factor"
+		| "own"
+		| "follows"
 	>
 >;
 

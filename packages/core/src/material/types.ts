@@ -41,6 +41,11 @@ export type ValueHead = {
 /** What may stand in for the rule of the working value, for all uses (`any`) or one: an end, the middle, or a typed number. */
 export type Working = Readonly<Record<string, string>>;
 
+export type Bases = { readonly low?: Basis; readonly high?: Basis; readonly working?: Basis };
+
+/** A positive decimal, as typed, and why: `0.9`, "in-house reduction for castings". */
+export type Factor = { readonly by: string; readonly reason: string };
+
 type Numbers = ValueHead & {
 	/** As typed, with its unit; never rewritten. */
 	readonly entered: string;
@@ -51,12 +56,21 @@ type Numbers = ValueHead & {
 	readonly high: number | null;
 	readonly spread?: Spread;
 	readonly working?: Working;
+	/** What each end and the working number mean, where that differs: a guaranteed minimum beside a typical number. */
+	readonly bases?: Bases;
+	/** Multiplies the number that is worked with. */
+	readonly factor?: Factor;
 };
 
 /** A scalar or a range: what was typed, beside its SI doubles. It has no `kind`, so older documents read unchanged. */
 export type QuantityValue = Numbers & { readonly kind?: undefined };
 /** Readings of n specimens; mean, s and n are derived. */
-export type ReadingsValue = Numbers & { readonly kind: "readings"; readonly readings: readonly number[] };
+export type ReadingsValue = Numbers & {
+	readonly kind: "readings";
+	readonly readings: readonly number[];
+	/** Heat, test or specimen of each reading, in step; an empty one says nothing. */
+	readonly labels?: readonly string[];
+};
 export type NumberValue = QuantityValue | ReadingsValue;
 
 /** One column of a table or a curve: every cell as typed, beside its SI double. */
@@ -113,7 +127,10 @@ export type ModelValue = ValueHead & {
 /** Unknown and does not apply are two things; neither is zero. */
 export type MarkValue = ValueHead & { readonly kind: "unknown" | "not-applicable" };
 
-export type MaterialValue = NumberValue | SeriesValue | SetValue | ModelValue | MarkValue;
+/** What cannot be a number: a fire class, `see sheet 4`. */
+export type TextValue = ValueHead & { readonly kind: "text"; readonly text: string };
+
+export type MaterialValue = NumberValue | SeriesValue | SetValue | ModelValue | MarkValue | TextValue;
 
 export const SOURCE_KINDS = ["document", "standard", "lab-report", "web", "person"] as const;
 /** Where values come from; the content travels inside the document, so that history stays as it was. */
@@ -201,7 +218,7 @@ export type Attachment = {
 
 /** The content of a revision. Nothing in it is local: no database ids, times or revision numbers of its own. */
 export type Material = {
-	readonly schema: 2;
+	readonly schema: 3;
 	readonly family: string | null;
 	readonly condition: string;
 	readonly productForm: string;
@@ -257,7 +274,7 @@ export const NAME_LIKE = [
 
 /** A blank material: every field empty, nothing pre-filled that nobody chose. The colour is that of an undecided look. */
 export const BLANK: Material = Object.freeze({
-	schema: 2,
+	schema: 3,
 	family: null,
 	condition: "",
 	productForm: "",

@@ -4,13 +4,15 @@ import { BLANK, type Material, type MaterialValue } from "./types";
 const RENAMED: Readonly<Record<string, string>> = { solidus: "solidus_temperature", liquidus: "liquidus_temperature" };
 
 /** What a stored document of any schema holds, seen as today's. Stored bytes are never rewritten; this runs on reading. */
-export function upgradeMaterial(stored: Material | { readonly schema: 1 }): Material {
-	if (stored.schema === 2) return stored;
+export function upgradeMaterial(stored: Material | { readonly schema: 1 | 2 }): Material {
+	if (stored.schema === 3) return stored;
+	// nothing of the second schema changed its meaning in the third
+	if (stored.schema === 2) return { ...(stored as unknown as Material), schema: 3 };
 	const old = stored as unknown as Material;
 	const values = Object.fromEntries(
 		Object.entries(old.values).map(([id, value]) => [upgradedPlace(id), upgradedContent(value) as MaterialValue]),
 	);
-	return { ...BLANK, ...old, schema: 2, values };
+	return { ...BLANK, ...old, schema: 3, values };
 }
 
 /** The place of an edit that was saved under an older schema. */

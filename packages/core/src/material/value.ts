@@ -20,24 +20,36 @@ export function isSeries(value: MaterialValue): value is SeriesValue {
 	return value.kind === "table" || value.kind === "curve";
 }
 
-/** The quantity behind a stored number. A stored value always reads: decode made sure of it. */
+/**
+ * The quantity behind a stored number. What was stored counts: where an older version read the text otherwise than
+ * today, the numbers stay as they were and a check says so.
+ */
 export function quantityOf(value: NumberValue): Quantity {
-	if (value.kind === "readings") return readingsQuantity(value.entered, value, specOf(value));
-	const parsed = parseQuantity(value.entered, specOf(value), value.mark === undefined ? {} : { decimalMark: value.mark });
-	if (!parsed.ok) throw new Error(`stored value ${value.id} does not read: ${value.entered}`);
-	return parsed.value;
+	if (value.kind === "readings") return storedQuantity(value.entered, value, specOf(value));
+	const parsed = readAgain(value);
+	return parsed ?? storedQuantity(value.entered, value, specOf(value));
 }
 
-/** Readings seen as a range from the smallest to the largest, with four digits of each. */
-function readingsQuantity(entered: string, value: NumberValue, spec: PropertyRow): Quantity {
+/** Does the text no longer read as the numbers that are stored beside it? */
+export function textDisagrees(value: NumberValue): boolean {
+	return value.kind !== "readings" && readAgain(value) === null;
+}
+
+function readAgain(value: NumberValue): Quantity | null {
+	const parsed = parseQuantity(value.entered, specOf(value), value.mark === undefined ? {} : { decimalMark: value.mark });
+	return parsed.ok && parsed.value.low === value.low && parsed.value.high === value.high ? parsed.value : null;
+}
+
+/** Readings seen as a range from the smallest to the largest, or stored ends, with four digits of each. */
+function storedQuantity(entered: string, value: NumberValue, spec: PropertyRow): Quantity {
 	const { low, high } = value;
 	return {
-		shape: low === high ? "scalar" : "range",
+		shape: low === null ? "at-most" : high === null ? "at-least" : low === high ? "scalar" : "range",
 		low,
 		high,
 		siUnit: spec.siUnit,
 		unit: scaleOf(value, spec),
-		digits: [low, high].map((x) => String(Number((x ?? 0).toPrecision(4)))),
+		digits: [low ?? high, high ?? low].map((x) => String(Number((x ?? 0).toPrecision(4)))),
 		exponents: [0, 0],
 		reciprocal: false,
 		mark: null,
@@ -71,6 +83,16 @@ export function workingRule(value: NumberValue, use = "any"): { readonly rule: s
  * Null when the range is open on the end that is needed: an upper limit alone gives no strength, and a middle needs both.
  */
 export function workingValue(value: NumberValue, use = "any"): number | null {
+	const working = plainWorking(value, use);
+	return working === null ? null : working * factorOf(value);
+}
+
+/** The factor that a number is multiplied with before it is worked with; 1 where there is none. */
+export function factorOf(value: NumberValue): number {
+	return value.factor === undefined ? 1 : Number(value.factor.by);
+}
+
+function plainWorking(value: NumberValue, use: string): number | null {
 	const { low, high } = value;
 	const { rule, chosen } = workingRule(value, use);
 	if (chosen && !["low", "middle", "high", "mean"].includes(rule)) {
@@ -156,7 +178,9 @@ export function densityOf(material: Material): DensityRange | null {
 	const working = workingOf(material, "density", "mass");
 	if (working === null) return null;
 	const value = firstValue(material, "density");
-	return value === null ? { working, low: working, high: working } : { working, low: value.low, high: value.high };
+	if (value === null) return { working, low: working, high: working };
+	const factor = factorOf(value);
+	return { working, low: value.low === null ? null : value.low * factor, high: value.high === null ? null : value.high * factor };
 }
 
 /** A fresh id for one more value of a property: `tensile_strength`, then `tensile_strength~2`. */

@@ -366,7 +366,10 @@ function propose(state: PageState, line: Line, group: Group, reading: Reading): 
 				...proposals(
 					label,
 					whole.value,
-					about({ ...first, conditions }, combined?.working === undefined ? {} : { working: combined.working }),
+					about(
+						{ ...first, conditions },
+						combined?.working === undefined ? {} : { working: combined.working, bases: { working: "typical" } },
+					),
 				),
 			);
 			return true;

@@ -1,4 +1,4 @@
-import type { Basis } from "../material";
+import type { Bases, Basis } from "../material";
 import { property } from "../property";
 import type { Quantity } from "../quantity";
 import type { Value } from "./evaluate";
@@ -18,6 +18,7 @@ export type About = {
 	readonly grade?: string;
 	readonly working?: string;
 	readonly basis?: Basis;
+	readonly bases?: Bases;
 	readonly question?: string;
 	readonly note?: string;
 	readonly readings?: Taken["readings"];

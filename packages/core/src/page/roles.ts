@@ -75,12 +75,13 @@ function readRoleRow(state: PageState, head: Head, row: Row): boolean {
 		const basis = { basis: "guaranteed-minimum" as const };
 		return typ === null
 			? take(state, row, guaranteed, about(basis))
-			: take(state, row, guaranteed, about({ ...basis, working: typ.value.text }), typ);
+			: take(state, row, guaranteed, about({ ...basis, working: typ.value.text, bases: { working: "typical" } }), typ);
 	}
 	const [min, max] = [under("min"), under("max")];
 	const [requirement, result] = [under("requirement"), under("result")];
 	// what was measured between two limits works like a typical number
-	if (min !== null || typ !== null || max !== null) return takeEnds(state, row, { min, typ: typ ?? result, max }, about);
+	if (min !== null || typ !== null || max !== null)
+		return takeEnds(state, row, { min, typ: typ ?? result, max, isTypical: typ !== null }, about);
 	if (requirement !== null && result !== null)
 		return take(state, row, requirement, about({ working: result.value.text }), result);
 	const only = requirement ?? result;
@@ -131,7 +132,7 @@ function take(state: PageState, row: Row, read: ReadValue, about: About, beside?
 function takeEnds(
 	state: PageState,
 	row: Row,
-	ends: { min: ReadValue | null; typ: ReadValue | null; max: ReadValue | null },
+	ends: { min: ReadValue | null; typ: ReadValue | null; max: ReadValue | null; isTypical: boolean },
 	about: (more?: Partial<About>) => About,
 ): boolean {
 	const { min, typ, max } = ends;
@@ -159,6 +160,7 @@ function takeEnds(
 				about({
 					...(combined.working === undefined ? {} : { working: combined.working }),
 					...(only === null ? {} : { basis: "typical" as const }),
+					...(typ !== null && combined.working !== undefined && ends.isTypical ? { bases: { working: "typical" as const } } : {}),
 				}),
 			),
 		);

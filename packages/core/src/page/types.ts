@@ -1,4 +1,4 @@
-import type { Basis } from "../material";
+import type { Bases, Basis } from "../material";
 import type { DecimalMark } from "../quantity";
 
 /** What became of a run of digits: each has exactly one fate. */
@@ -36,6 +36,8 @@ export type Taken = Proposed & {
 	readonly scale?: string;
 	/** A typical number or a result beside the limits: the working value, as a text. */
 	readonly working?: string;
+	/** What the ends and the working number mean, where the page says it of each. */
+	readonly bases?: Bases;
 	/** Single readings in SI, where the text is a list of them, each with its heat or specimen. */
 	readonly readings?: readonly { readonly si: number; readonly label: string; readonly line: number }[];
 };

@@ -143,7 +143,8 @@ function shown(spec: PropertyRow, si: number, rule: string, set: SolverSet): Sol
 function ruleText(material: Material, id: string, use: string, set: SolverSet): string {
 	const value = firstValue(material, id);
 	if (value === null || workingValue(value, use) === null) return tableRule(material, id);
-	if (value.low === value.high && value.working === undefined) return "as given";
+	const times = value.factor === undefined ? "" : `, times ${value.factor.by} (${value.factor.reason})`;
+	if (value.low === value.high && value.working === undefined) return `as given${times}`;
 	const spec = specOf(value);
 	const { rule, chosen } = workingRule(value, use);
 	const end = (si: number | null): string => (si === null ? "open" : String(Number(inSet(si, spec, set).toPrecision(6))));
@@ -151,7 +152,7 @@ function ruleText(material: Material, id: string, use: string, set: SolverSet): 
 		rule,
 		value.low === null || value.high === null ? "the end given" : `${end(value.low)}–${end(value.high)}`,
 	);
-	return chosen ? `${words}, chosen` : words;
+	return `${words}${chosen ? ", chosen" : ""}${times}`;
 }
 
 /** A table gives its number at 20 degC, inside or by its end value. */

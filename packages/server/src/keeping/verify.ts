@@ -1,7 +1,7 @@
 import { createHash } from "node:crypto";
 import { createReadStream } from "node:fs";
 import { pipeline } from "node:stream/promises";
-import { canonicalJson, decodeMaterial, type Material, upgradeMaterial } from "@alvek/core/material";
+import { canonicalJson, decodeMaterial } from "@alvek/core/material";
 import { blobPath } from "../db/blobs";
 import { type Db, openDatabase, type Sql } from "../db/connection";
 import { faultOf } from "../db/faults";
@@ -87,7 +87,7 @@ function isReadable(bytes: Buffer): boolean {
 	try {
 		const text = bytes.toString("utf8");
 		const json: unknown = JSON.parse(text);
-		return canonicalJson(json) === text && decodeMaterial(upgradeMaterial(json as Material)).ok;
+		return canonicalJson(json) === text && decodeMaterial(json).ok;
 	} catch {
 		return false;
 	}

@@ -188,7 +188,7 @@ function behindOf(record: AssignmentRecord, document: Material, read: Documents)
 
 function chosenRule(value: NumberValue): string | null {
 	const { rule, chosen } = workingRule(value, "mass");
-	if (!chosen) return null;
+	if (!chosen) return value.factor === undefined ? null : `times ${value.factor.by}, ${value.factor.reason}`;
 	return rule === "low" || rule === "high" ? `the ${rule} end` : rule === "middle" || rule === "mean" ? `the ${rule}` : rule;
 }
 

@@ -91,6 +91,7 @@ function differenceIn(si: number, unit: string): string {
 export function wordsOf(value: MaterialValue, unitSet: UnitSetId): string {
 	if (isNumber(value)) return `${valueText(value, unitSet)} ${plainUnit(unitFor(value, unitSet))}`.trim();
 	if (value.kind === "unknown") return "unknown";
+	if (value.kind === "text") return value.text;
 	if (value.kind === "not-applicable") return "does not apply";
 	const form = formById(value.property);
 	if (value.kind === "set") {
@@ -125,16 +126,17 @@ function showScale(digits: readonly string[]): { low: string; high: string } {
 /** What calculations work with, when that is not simply the value: `works with 102.5`. */
 export function workingText(value: NumberValue, unitSet: UnitSetId): string | null {
 	const spec = specOf(value);
-	const chosen = value.working !== undefined;
+	const chosen = value.working !== undefined || value.factor !== undefined;
 	if ((value.low === value.high && !chosen) || spec.scales === true) return null;
 	const working = workingValue(value);
 	if (working === null) return "gives no working value";
 	// an open end that works by its one number says nothing new
 	if ((value.low === null || value.high === null) && !chosen) return null;
 	const uses = Object.keys(value.working ?? {}).filter((use) => use !== "any");
+	const times = value.factor === undefined ? "" : ` (times ${value.factor.by}, ${value.factor.reason})`;
 	const rule = workingRule(value).chosen ? ", chosen" : "";
 	const others = uses.length > 0 ? `, other for ${uses.map((u) => u.replaceAll("_", " ")).join(", ")}` : "";
-	return `works with ${inUnit(working, spec, unitSet)}${rule}${others}`;
+	return `works with ${inUnit(working, spec, unitSet)}${rule}${times}${others}`;
 }
 
 /** An SI double in the unit of the set, four significant digits. */

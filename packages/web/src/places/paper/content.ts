@@ -76,7 +76,15 @@ function linesOf(value: MaterialValue, material: Material, unitSet: UnitSetId, s
 		return [{ ...head, symbol: "", name, value: `${points} points, below`, unit: "" }];
 	}
 	if (value.kind === "set" || value.kind === "model") return partsOf(value, name, head, unitSet);
-	return [{ ...head, symbol: "", name, value: value.kind === "unknown" ? "unknown" : "does not apply", unit: "" }];
+	return [
+		{
+			...head,
+			symbol: "",
+			name,
+			value: value.kind === "text" ? value.text : value.kind === "unknown" ? "unknown" : "does not apply",
+			unit: "",
+		},
+	];
 }
 
 /** A directional set or a model: what it is in one line, then a line for each of its numbers. */

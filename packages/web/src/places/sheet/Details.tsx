@@ -228,12 +228,59 @@ function Working({ spec, value, onChange }: { spec: PropertyRow; value: NumberVa
 					/>
 				</label>
 			)}
+			<Factored value={value} onChange={onChange} />
 			{error && (
 				<p role="alert" className="text-wrong w-full">
 					{error}
 				</p>
 			)}
 		</div>
+	);
+}
+
+/** A factor on the working number, with its reason; both or neither. */
+function Factored({ value, onChange }: { value: NumberValue; onChange: (to: MaterialValue) => void }) {
+	const [by, setBy] = useState(value.factor?.by ?? "");
+	const [reason, setReason] = useState(value.factor?.reason ?? "");
+	const number = by.trim().replace(",", ".");
+	const fine = /^\d{1,6}(\.\d{1,9})?$/.test(number) && Number(number) > 0 && Number(number) <= 1000;
+	const save = (): void => {
+		const { factor: _before, ...bare } = value;
+		if (number === "" && value.factor !== undefined) onChange(bare as MaterialValue);
+		if (!fine || reason.trim() === "" || (number === value.factor?.by && reason.trim() === value.factor.reason)) return;
+		onChange({ ...bare, factor: { by: number, reason: reason.trim() } } as MaterialValue);
+	};
+	return (
+		<>
+			<label className="block w-[80px]">
+				<span className="caption">times</span>
+				<input
+					aria-label="Factor on the working value"
+					className="field"
+					value={by}
+					maxLength={16}
+					inputMode="decimal"
+					aria-invalid={number !== "" && !fine}
+					placeholder="1"
+					onChange={(e) => setBy(e.target.value)}
+					onBlur={save}
+				/>
+			</label>
+			<label className="block flex-1 min-w-[160px]">
+				<span className="caption">because</span>
+				<input
+					aria-label="Reason of the factor"
+					aria-invalid={fine && reason.trim() === ""}
+					className="field"
+					value={reason}
+					maxLength={400}
+					placeholder={fine && reason.trim() === "" ? "a factor needs its reason" : ""}
+					onChange={(e) => setReason(e.target.value)}
+					onBlur={save}
+					onKeyDown={(e) => e.key === "Enter" && e.currentTarget.blur()}
+				/>
+			</label>
+		</>
 	);
 }
 

@@ -1,4 +1,4 @@
-import { isNumber, type MaterialValue, sameNumbers, specOf } from "@alvek/core/material";
+import { type Bases, isNumber, type MaterialValue, sameNumbers, specOf } from "@alvek/core/material";
 import { useUnitSet } from "../../stores/preferences";
 import { BASIS_WORD, unitFor, valueText, workingText } from "../../ui/Quantity";
 import { useSheet } from "./context";
@@ -24,7 +24,8 @@ export function Provenance({ value, onConfirm }: { value: MaterialValue; onConfi
 	const number = isNumber(value) ? value : null;
 	const words = [
 		number === null ? null : workingText(number, unitSet),
-		value.basis === undefined ? null : BASIS_WORD[value.basis],
+		number?.bases === undefined ? (value.basis === undefined ? null : BASIS_WORD[value.basis]) : basesText(number.bases),
+		value.kind === "readings" && value.labels !== undefined ? value.labels.filter((l) => l !== "").join(", ") : null,
 		number !== null &&
 		number.low !== number.high &&
 		!sameText(number.entered, `${valueText(number, unitSet)}${unitFor(number, unitSet)}`)
@@ -53,6 +54,15 @@ export function Provenance({ value, onConfirm }: { value: MaterialValue; onConfi
 			</span>
 		</>
 	);
+}
+
+const ENDS = { low: "low end", high: "high end", working: "working value" } as const;
+
+/** `guaranteed minimum low end, typical working value`. */
+function basesText(bases: Bases): string {
+	return (["low", "high", "working"] as const)
+		.flatMap((end) => (bases[end] === undefined ? [] : [`${BASIS_WORD[bases[end]]} ${ENDS[end]}`]))
+		.join(", ");
 }
 
 /** The same but for blanks, dashes and signs. */

@@ -1,4 +1,5 @@
 import {
+	type Bases,
 	type Basis,
 	type Edit,
 	type Evidence,
@@ -14,7 +15,7 @@ import {
 import type { Ask, Page, PageComposition, Taken, TakenCurve, TakenTable } from "@alvek/core/page";
 import { entryName, formById, propertyById } from "@alvek/core/property";
 import type { DecimalMark } from "@alvek/core/quantity";
-import type { Result } from "@alvek/core/result";
+import { ok, type Result } from "@alvek/core/result";
 
 /** A proposed value on its way to the sheet, as the user left it. */
 export type Row = {
@@ -27,6 +28,7 @@ export type Row = {
 	readonly condition?: string;
 	readonly basis?: Basis;
 	readonly working?: string;
+	readonly bases?: Bases;
 	readonly note?: string;
 	/** Open questions; a row with one is not ticked by itself. */
 	readonly question: string | null;
@@ -62,11 +64,11 @@ export function rowsOf(page: Page, grade: string | null = null): readonly Row[] 
 type Fresh = Omit<Row, "key">;
 
 function present(
-	of: Partial<Pick<Row, "mark" | "qualifier" | "condition" | "basis" | "working" | "note" | "grade">>,
+	of: Partial<Pick<Row, "mark" | "qualifier" | "condition" | "basis" | "working" | "bases" | "note" | "grade">>,
 ): Partial<Fresh> {
-	const { mark, qualifier, condition, basis, working, note, grade } = of;
+	const { mark, qualifier, condition, basis, working, bases, note, grade } = of;
 	return Object.fromEntries(
-		Object.entries({ mark, qualifier, condition, basis, working, note, grade }).filter(([, v]) => v !== undefined),
+		Object.entries({ mark, qualifier, condition, basis, working, bases, note, grade }).filter(([, v]) => v !== undefined),
 	);
 }
 
@@ -173,10 +175,18 @@ export function proposedValue(
 		const { kind, columns, header } = row.series;
 		return makeSeries({ id, property: row.property, ...words }, kind, columns, kind === "table" ? "linear" : "pchip", header);
 	}
-	return makeValue(id, row.property, row.text, row.mark === undefined ? {} : { decimalMark: row.mark }, {
+	const made = makeValue(id, row.property, row.text, row.mark === undefined ? {} : { decimalMark: row.mark }, {
 		...words,
 		...(row.working === undefined ? {} : { working: { any: row.working } }),
+		...(row.bases === undefined ? {} : { bases: row.bases }),
 	});
+	// a text that was corrected may hold another number of readings
+	const labelled =
+		made.ok &&
+		made.value.kind === "readings" &&
+		row.labels?.length === made.value.readings.length &&
+		row.labels.some((l) => l !== "");
+	return labelled ? ok({ ...made.value, labels: row.labels } as MaterialValue) : made;
 }
 
 /** Where a number of a property goes: onto the number that is there, beside a table or a curve, which stay. */
