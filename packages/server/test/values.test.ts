@@ -202,10 +202,12 @@ describe("sources and own properties of a library", () => {
 		).toBe("unknown-unit");
 	});
 
-	it("spans find by overlap", async () => {
+	it("spans find by what a value works with, and by what it may reach when asked", async () => {
 		await begin("Overlapping", [value("tensile_strength", "480-520 MPa")]);
-		const found = await server.must("findMaterials", { where: "tensile_strength:515e6..600e6" } as never);
-		expect(found.rows.map((r) => r.name)).toEqual(["Overlapping"]);
+		const names = async (where: string) => (await server.must("findMaterials", { where } as never)).rows.map((r) => r.name);
+		expect(await names("tensile_strength:475e6..485e6")).toEqual(["Overlapping"]);
+		expect(await names("tensile_strength:515e6..600e6")).toEqual([]);
+		expect(await names("tensile_strength:515e6..600e6~")).toEqual(["Overlapping"]);
 		expect((await server.must("findMaterials", { where: "tensile_strength:521e6..600e6" } as never)).total).toBe(0);
 	});
 });

@@ -5,7 +5,7 @@ import { readLoss, readXy } from "./curves";
 import { bareUnit, type Column, type Head, unitRow } from "./heads";
 import { proposals } from "./propose";
 import { readAt } from "./roles";
-import { type CellRead, type ColumnRead, claimCell, pushTable, type Row, readCell, rowOf, under } from "./row";
+import { type CellRead, type ColumnRead, claimCell, claimTold, pushTable, type Row, readCell, rowOf, under } from "./row";
 import type { Line, PageState } from "./state";
 
 /** `Temperature, °C | 20 | 200 | …`: each row is a property over it; under a loss in the heading, a family of curves. */
@@ -16,11 +16,7 @@ export function readOverColumns(state: PageState, head: Head, rows: readonly Lin
 	if (other !== first.axis) return false;
 	let found = false;
 	for (const line of rows) {
-		const row = rowOf(
-			state,
-			{ ...head, columns: head.columns.map((c, i) => (i === 0 ? { ...c, role: "label" as const } : c)) },
-			line,
-		);
+		const row = rowOf({ ...head, columns: head.columns.map((c, i) => (i === 0 ? { ...c, role: "label" as const } : c)) }, line);
 		if (row === null) continue;
 		const reads = head.columns.map(
 			(_, i): CellRead =>
@@ -31,7 +27,9 @@ export function readOverColumns(state: PageState, head: Head, rows: readonly Lin
 							...(row.unit === undefined ? {} : { unit: row.unit }),
 						}),
 		);
-		found = readAt(state, head, row, reads) || found;
+		if (!readAt(state, head, row, reads)) continue;
+		claimTold(state, row);
+		found = true;
 	}
 	return found;
 }

@@ -15,6 +15,7 @@ export function readLoss(state: PageState, head: Head, rows: readonly Line[]): b
 	const first = head.columns[0] as Column;
 	if (x === undefined || f === undefined || y === undefined || first.unit === undefined) return false;
 	const points: { cells: string[]; si: number[]; line: number }[] = [];
+	const read: { line: number; cell: Cell; fate: "value" | "axis" }[] = [];
 	for (const line of rows) {
 		const cells = under(head, line);
 		const at = numberIn(cells[0]?.text, first.unit, x, state);
@@ -23,11 +24,12 @@ export function readLoss(state: PageState, head: Head, rows: readonly Line[]): b
 			const value = column.at === undefined ? null : numberIn(cells[i]?.text, unit, y, state);
 			if (column.at === undefined || value === null) continue;
 			points.push({ cells: [at.text, column.at.text, value.text], si: [at.si, column.at.si, value.si], line: line.no });
-			state.claim(line.no, (cells[i] as Cell).from, (cells[i] as Cell).to, "value");
+			read.push({ line: line.no, cell: cells[i] as Cell, fate: "value" });
 		}
-		state.claim(line.no, (cells[0] as Cell).from, (cells[0] as Cell).to, "axis");
+		read.push({ line: line.no, cell: cells[0] as Cell, fate: "axis" });
 	}
 	if (points.length < 2) return false;
+	for (const { line, cell, fate } of read) state.claim(line, cell.from, cell.to, fate);
 	state.curves.push({
 		property: "core_loss",
 		columns: ["flux_density", "frequency", measured],
@@ -58,11 +60,13 @@ export function readXy(state: PageState, head: Head, rows: readonly Line[]): boo
 		const [a, b] = under(head, line);
 		const [qa, qb] = [numberIn(a?.text, cx.unit as string, x, state), numberIn(b?.text, cy.unit as string, y, state)];
 		if (qa === null || qb === null || a == null || b == null) return [];
-		state.claim(line.no, a.from, a.to, "axis");
-		state.claim(line.no, b.from, b.to, "value");
-		return [{ cells: [qa.text, qb.text], si: [qa.si, qb.si], line: line.no }];
+		return [{ cells: [qa.text, qb.text], si: [qa.si, qb.si], line: line.no, a, b }];
 	});
 	if (points.length < 2) return false;
+	for (const { line, a, b } of points) {
+		state.claim(line, a.from, a.to, "axis");
+		state.claim(line, b.from, b.to, "value");
+	}
 	const frequency = /(\d[\d.,]*)\s*Hz/.exec(state.heading)?.[0];
 	const quantity = /^(?:J|polari)/i.test(cy.cell.text) ? "J" : /^(?:B|flux|induc)/i.test(cy.cell.text) ? "B" : null;
 	const header: Record<string, string> = {
@@ -74,7 +78,7 @@ export function readXy(state: PageState, head: Head, rows: readonly Line[]): boo
 		columns: ["field", "flux_density"],
 		units: [cx.unit, cy.unit],
 		header,
-		rows: points,
+		rows: points.map(({ cells, si, line }) => ({ cells, si, line })),
 		line: head.line.no,
 		confidence: 0.92,
 	});

@@ -23,6 +23,8 @@ export type Expression = {
 	/** A slip of a scan: the text as it was probably meant. */
 	readonly repaired?: string;
 	readonly slip?: "letter" | "torn";
+	/** A dash stands before it with a blank between: a minus, or what parts a label from its number. */
+	readonly dash?: true;
 	/** Other ways to read it: `10 6` is 10^6 or 106, `4..5` a range or 4.5. */
 	readonly choices?: readonly string[];
 	/** Numbers on both sides of a slash: `9600 / 6300`. */
@@ -42,7 +44,7 @@ const SLIP =
 	/(?<![\p{L}\d.,])(?=[OolI.,\d]*[OolISB]?[\dOolISB.,]*)(?=[OolISB.,]*\d)(?=[\d.,]*[OolISB])[OolI\d][OolISB\d]*(?:[.,][OolISB\d]+)*(?![\p{L}\d])/gu;
 const TORN = /(?<![\d.,]\s?)\d(?: \d){2,6}(?![\d.,]| \d)/g;
 const LIMIT_BEFORE =
-	/(≥|>=|=>|>|≤|<=|=<|<|(?<![\p{L}])(?:min(?:imum|imal|\.)?|mind(?:estens|\.)|at least|max(?:imum|imal|\.)?|höchstens|at most|up to|less than|more than|typ(?:ically|ical|isch|\.)?|ca\.?|approx\.?|about|rund|etwa|~|≈|au moins))\s*:?\s*$/iu;
+	/(≥|>=|=>|>|≤|<=|=<|<|(?<![\p{L}_)])(?:min(?:imum|imal|\.)?|mind(?:estens|\.)|at least|max(?:imum|imal|\.)?|höchstens|at most|up to|less than|more than|typ(?:ically|ical|isch|\.)?|ca\.?|approx\.?|about|rund|etwa|~|≈|au moins))\s*:?\s*$/iu;
 
 const MOST_UNIT = 30;
 
@@ -138,11 +140,14 @@ function expressionAt(line: string, at: number, marks: readonly Mark[]): Express
 		dimension: unit.dimension,
 		list,
 		...(limit?.limit === undefined ? {} : { limit: limit.limit }),
+		...(DASH.test(line.slice(Math.max(0, at - 4), at)) ? { dash: true as const } : {}),
 		...(limit?.about === true ? { about: true as const } : {}),
 		...(choices === undefined ? {} : { choices: choices.map((c) => `${c} ${unit.text}`.trim()) }),
 		...(pair === undefined ? {} : { pair }),
 	};
 }
+
+const DASH = /(?:^|[\s(:=])[-−–] $/;
 
 /** A minus is a sign at the start, behind a blank, bracket or limit; behind a number or a letter it joins. */
 function signBefore(line: string, at: number): number {

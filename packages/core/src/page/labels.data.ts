@@ -198,7 +198,6 @@ export const SYMBOLS: Readonly<
 	BHmax: { property: "energy_product" },
 	ε_r: { property: "relative_permittivity" },
 	εr: { property: "relative_permittivity" },
-	ε: { property: "relative_permittivity" },
 	η: { property: "loss_factor" },
 	ζ: { property: "damping_ratio" },
 	tanδ: { property: "loss_tangent" },

@@ -73,6 +73,7 @@ const RULES: readonly Rule[] = [
 		() => ({ fate: "name", qualifier: "A50mm" }),
 	],
 	[/(?:\bin|\bon|\bL0 ?=|\bA) ?80 ?mm/g, () => ({ fate: "name", qualifier: "A80mm" })],
+	[/(?<![\p{L}\d])A_?4[dD](?![\p{L}\d])/gu, () => ({ fate: "name", symbol: { property: "elongation", qualifier: "A4D" } })],
 	[/(?:\bin|\bA)? ?\b4 ?[dD]\b(?! ?[.\d])/g, () => ({ fate: "name", qualifier: "A4D" })],
 	[/(?:\bin|\bA)? ?\b5 ?[dD]\b(?! ?[.\d])/g, () => ({ fate: "name", qualifier: "A" })],
 	[

@@ -110,6 +110,11 @@ function place(
 	const isBeside =
 		isInLabel ||
 		(BESIDE.test(chunk) && (last !== undefined || e.dimension !== spec.dimension || spec.absoluteTemperature === true));
+	// `Lowest service temperature: – 30 °C` may be minus thirty
+	if (value.ok && e.dash === true && mayBeNegative(value.value.property)) {
+		group.open.push({ e: { ...e, choices: signChoices(e) }, issue: { code: "unclear-number" } });
+		return;
+	}
 	if (value.ok && !isBeside && !(e.unit === "" && last !== undefined && last.e.unit !== "" && e.limit === undefined)) {
 		group.values.push({ e, value: value.value, conditions: [...words] });
 		return;
@@ -189,6 +194,7 @@ function finish(state: PageState, line: Line, group: Group, reading: Reading): b
 	// a modulus at a strain is none of elasticity
 	if (label.properties.includes("youngs_modulus") && group.conditionSpans.some((e) => e.unit === "%")) return false;
 	if (group.values.length === 0) return finishOpen(state, line, group, reading);
+	const before = state.asks.length;
 	const done =
 		group.disagree !== null
 			? askDisagreement(state, line, group)
@@ -197,7 +203,7 @@ function finish(state: PageState, line: Line, group: Group, reading: Reading): b
 				: propose(state, line, group, reading);
 	if (!done) return false;
 	for (const { e, double } of group.values) {
-		state.claim(line.no, e.from, e.to, group.disagree === null ? "value" : "asked");
+		state.claim(line.no, e.from, e.to, state.asks.length > before ? "asked" : "value");
 		if (double !== undefined) state.claim(line.no, double.from, double.to, "value");
 	}
 	if (group.disagree !== null) state.claim(line.no, group.disagree[1].from, group.disagree[1].to, "asked");
@@ -417,4 +423,15 @@ function askAboutTheRest(state: PageState, line: Line, groups: readonly Group[])
 /** What is odd about a number that a scan may have mistaken. */
 export function slipQuestion(e: Expression): string {
 	return e.slip === "torn" ? "digits torn apart?" : "a letter inside the number?";
+}
+
+/** Can a number of this property be below zero as people write it? */
+export function mayBeNegative(id: string): boolean {
+	const spec = property(id);
+	return spec.absoluteTemperature === true || spec.min === undefined || spec.min < 0;
+}
+
+/** Both readings of a number behind a dash and a blank. */
+export function signChoices(e: Expression): readonly string[] {
+	return [`-${e.text}`, e.text];
 }

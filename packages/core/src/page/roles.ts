@@ -3,7 +3,7 @@ import { catalogueId, evaluate, evaluateText, questionOf } from "./evaluate";
 import type { Expression } from "./expression";
 import type { Head, Role } from "./heads";
 import { type About, endsText, proposals } from "./propose";
-import { type CellRead, claimCell, pushTable, type ReadValue, type Row, readCell, rowOf } from "./row";
+import { type CellRead, claimCell, claimTold, pushTable, type ReadValue, type Row, readCell, rowOf } from "./row";
 import type { Line, PageState } from "./state";
 
 /** Columns whose cells are numbers. */
@@ -28,8 +28,10 @@ const ENDS: ReadonlySet<Role> = new Set<Role>(["min", "typ", "max", "result"]);
 export function readRoleRows(state: PageState, head: Head, rows: readonly Line[]): boolean {
 	let found = false;
 	for (const line of rows) {
-		const row = rowOf(state, head, line);
-		if (row !== null) found = readRoleRow(state, head, row) || found;
+		const row = rowOf(head, line);
+		if (row === null || !readRoleRow(state, head, row)) continue;
+		claimTold(state, row);
+		found = true;
 	}
 	if (!found) return false;
 	for (const { role, cell } of head.columns)

@@ -5,7 +5,7 @@ import { catalogueId, evaluate, questionOf, type Reading, type Value } from "./e
 import type { Expression } from "./expression";
 import type { Column, Head, Role } from "./heads";
 import { isUnit, type Label, readLabel } from "./label";
-import { slipQuestion } from "./oneline";
+import { mayBeNegative, signChoices, slipQuestion } from "./oneline";
 import { proposals } from "./propose";
 import { type Line, marksIn, type PageState } from "./state";
 import type { TakenTable } from "./types";
@@ -88,6 +88,8 @@ export function readCell(line: Line, cell: Cell | null, label: Label, reading: R
 			choices,
 		};
 	}
+	if (value.ok && e.dash === true && mayBeNegative(id))
+		return { is: "asked", e, question: "a minus, or a dash?", choices: signChoices(e).map((text) => ({ property: id, text })) };
 	if (!value.ok) {
 		const asked = questionOf(label, e, value.issues[0], reading);
 		return asked === null ? { is: "unread" } : { is: "asked", e, question: asked.question, choices: asked.choices };
@@ -120,10 +122,12 @@ export type Row = {
 	readonly conditions: readonly string[];
 	readonly unit: string | undefined;
 	readonly cells: readonly (Cell | null)[];
+	/** Spans that say where the value holds; claimed once the row is taken. */
+	readonly told?: readonly { readonly from: number; readonly to: number }[];
 };
 
 /** What a row is about: its label with conditions in it, in a condition column, and the unit from wherever it stands. */
-export function rowOf(state: PageState, head: Head, line: Line): Row | null {
+export function rowOf(head: Head, line: Line): Row | null {
 	const cells = under(head, line);
 	const cell = labelCell(head, line, cells);
 	if (cell === null || cell.text === "") return null;
@@ -145,13 +149,11 @@ export function rowOf(state: PageState, head: Head, line: Line): Row | null {
 		...inside.map((e) => e.text),
 		...(beside === "" || isBlankCell(beside) ? [] : [beside.replace(/^@\s*(?:temperature)?\s*/i, "")]),
 	];
-	for (const e of inside) state.claim(line.no, e.from, e.to, "condition");
-	const index = head.columns.findIndex((c) => c.role === "condition");
-	const besideCell = cells[index];
-	if (besideCell != null) state.claim(line.no, besideCell.from, besideCell.to, "condition");
+	const besideCell = cells[head.columns.findIndex((c) => c.role === "condition")];
 	const stated = at("unit");
 	const unit = stated !== "" && !isBlankCell(stated) ? stated : label.unit;
-	return { line, label, conditions, unit, cells };
+	const told = [...inside, ...(besideCell == null ? [] : [besideCell])];
+	return { line, label, conditions, unit, cells, told };
 }
 
 export type ReadValue = Extract<CellRead, { is: "value" }>;
@@ -230,3 +232,8 @@ export function numberIn(
 }
 
 export type ColumnRead = { readonly line: Line; readonly cells: readonly (Cell | null)[]; readonly read: CellRead };
+
+/** What the label and the condition cell of a taken row say is part of it. */
+export function claimTold(state: PageState, row: Row): void {
+	for (const { from, to } of row.told ?? []) state.claim(row.line.no, from, to, "condition");
+}

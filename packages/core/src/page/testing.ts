@@ -186,3 +186,51 @@ function isVisible(page: Page, line: number, numbers: readonly string[]): boolea
 		return at >= 0 && left.some((r) => r.from >= at && r.from < at + n.length);
 	});
 }
+
+/**
+ * What is broken of the promise that no number disappears; null when nothing is. Every run of digits of every line is
+ * listed once, each line is somewhere, and what stands on a line that is left was claimed by nobody.
+ */
+export function brokenPromise(page: Page): string | null {
+	const left = new Set(page.left);
+	let at = 0;
+	for (const [i, text] of page.lines.entries()) {
+		const line = i + 1;
+		let covered = 0;
+		for (; page.numbers[at]?.line === line; at++) {
+			const run = page.numbers[at];
+			if (run === undefined || run.from < covered || run.to > text.length) return `line ${line}: runs overlap`;
+			if (/\d/.test(text.slice(covered, run.from))) return `line ${line}: digits before ${run.from} are in no run`;
+			if (left.has(line) && !UNCLAIMED.has(run.fate))
+				return `line ${line} is left, but ${text.slice(run.from, run.to)} is a ${run.fate}`;
+			covered = run.to;
+		}
+		if (/\d/.test(text.slice(covered))) return `line ${line}: digits behind ${covered} are in no run`;
+	}
+	if (at !== page.numbers.length) return "runs of lines that are not there";
+	const values = page.numbers.filter((n) => n.fate === "value" || n.fate === "asked");
+	for (const t of page.taken)
+		if (!values.some((n) => n.line === t.line)) return `line ${t.line}: ${t.property} was taken of no number`;
+	return null;
+}
+const UNCLAIMED: ReadonlySet<string> = new Set(["left", "name", "standard", "condition"]);
+
+/** A page made of pieces of others: lines cut, joined, and their numbers and blanks changed. From a seed. */
+export function mutatedPage(next: () => number, pool: readonly string[]): string {
+	const pick = <T>(list: readonly T[]): T => list[Math.floor(next() * list.length)] as T;
+	const count = 1 + Math.floor(next() * 8);
+	return Array.from({ length: count }, () => {
+		let line = pick(pool);
+		for (let k = Math.floor(next() * 4); k > 0; k--) {
+			const at = Math.floor(next() * (line.length + 1));
+			const kind = next();
+			if (kind < 0.25) line = line.slice(0, at) + pick(ODD) + line.slice(at);
+			else if (kind < 0.45) line = line.slice(0, at) + line.slice(at + 1 + Math.floor(next() * 4));
+			else if (kind < 0.65) line = line.slice(0, at) + pick(pool).slice(0, 30);
+			else if (kind < 0.85) line = line.replace(/\d+/, String(Math.floor(next() * 99_999)));
+			else line = line.replace(/ {2,}|\t/, pick(["\t", "  ", "   ", " | ", " "]));
+		}
+		return line;
+	}).join("\n");
+}
+const ODD = [..."± – − … .. / ( ) ; : , . % ° < ≥ 10⁻⁶ ×10^ e-6 min max 1,234 0 O l".split(" "), " ", "\t", "\u00a0"];
