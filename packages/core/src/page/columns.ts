@@ -5,7 +5,18 @@ import { readLoss, readXy } from "./curves";
 import { bareUnit, type Column, type Head, unitRow } from "./heads";
 import { proposals } from "./propose";
 import { readAt } from "./roles";
-import { type CellRead, type ColumnRead, claimCell, claimTold, pushTable, type Row, readCell, rowOf, under } from "./row";
+import {
+	type CellRead,
+	type ColumnRead,
+	claimCell,
+	claimTold,
+	pushTable,
+	type ReadValue,
+	type Row,
+	readCell,
+	rowOf,
+	under,
+} from "./row";
 import type { Line, PageState } from "./state";
 
 /** `Temperature, °C | 20 | 200 | …`: each row is a property over it; under a loss in the heading, a family of curves. */
@@ -102,19 +113,40 @@ function readDown(
 ): boolean {
 	const spec = axisById(axis);
 	if (spec === undefined) return false;
-	const at = reads.flatMap(({ line, cells, read }) => {
+	const at: { column: Column; read: ReadValue; line: Line }[] = [];
+	let spans = false;
+	for (const { line, cells, read } of reads) {
 		const cell = cells[0];
-		if (cell == null || read.is !== "value") return [];
-		const number = isThread ? /^M(\d+(?:[.,]\d+)?)/.exec(cell.text)?.[1] : /^[-−+]?\d[\d.,]*/.exec(cell.text)?.[0];
-		const unit = isThread ? "mm" : (/(?:°\s?[CF]|K|mm|Hz)\b/.exec(cell.text.replace(/\(.*/, ""))?.[0] ?? first.unit);
-		if (number === undefined || unit === undefined) return [];
-		const read2 = parseQuantity(`${number} ${unit}`, spec, { decimalMark: state.mark ?? "." });
-		if (!read2.ok || read2.value.low === null) return [];
+		if (cell == null || read.is !== "value") continue;
+		const alone = isThread ? /^M(\d+(?:[.,]\d+)?)/.exec(cell.text) : ALONE.exec(cell.text);
+		const unit = isThread ? "mm" : (alone?.[2] ?? first.unit);
+		const quantity =
+			alone === null || unit === undefined
+				? null
+				: parseQuantity(`${alone[1]} ${unit}`, spec, { decimalMark: state.mark ?? "." });
+		if (quantity?.ok === true && quantity.value.low !== null) {
+			const text = `${alone?.[1]} ${unit}`;
+			at.push({ column: { ...first, axis, at: { text, si: quantity.value.low } }, read, line });
+		} else if (/\d/.test(cell.text)) {
+			// `> 16 ≤ 40`: a span of the axis is a condition, and each row a value of its own
+			const where = `${spec.name.toLowerCase()} ${cell.text}${unit === undefined || cell.text.includes(unit) ? "" : ` ${unit}`}`;
+			state.taken.push(
+				...proposals(row.label, read.value, {
+					line: line.no,
+					conditions: [...row.conditions, where],
+					confidence: row.label.confidence * 0.95,
+				}),
+			);
+			claimCell(state, line, read);
+			spans = true;
+		} else continue;
 		state.claim(line.no, cell.from, cell.to, "axis");
-		return [{ column: { ...first, axis, at: { text: `${number} ${unit}`, si: read2.value.low } } as Column, read, line }];
-	});
-	return pushTable(state, row, at);
+	}
+	return pushTable(state, row, at) || spans;
 }
+
+/** A number alone in a cell, with its unit and perhaps the same in another unit: `70`, `20 °C`, `70 (21)`. */
+const ALONE = /^([-−+]?\d[\d.,]*)\s*(°\s?[CF]|K|mm|in|[kM]?Hz)?\s*(?:\([^()]*\))?$/;
 
 /** Readings by heat and test: all are kept, with what stands in the columns of names. */
 function readReadings(state: PageState, row: Row, ids: readonly number[], reads: readonly ColumnRead[]): boolean {

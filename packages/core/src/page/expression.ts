@@ -129,10 +129,17 @@ function expressionAt(line: string, at: number, marks: readonly Mark[]): Express
 			unit = { text: "", dimension: null, to: end };
 		}
 	}
-	const limit = limitBefore(line, signed);
+	const before = limitBefore(line, signed);
+	// `430 MPa minimum`, `27 J min.`
+	const behind =
+		before?.limit === undefined ? LIMIT_BEHIND.exec(line.slice(Math.max(unit.to, end), Math.max(unit.to, end) + 12)) : null;
+	const limit =
+		behind === null
+			? before
+			: { from: before?.from ?? signed, limit: /^\W*mi/i.test(behind[0]) ? ("min" as const) : ("max" as const) };
 	return {
 		from: limit?.from ?? signed,
-		to: Math.max(unit.to, end),
+		to: Math.max(unit.to, end) + (behind?.[0].length ?? 0),
 		numberAt: at,
 		numberEnd: end,
 		text: line.slice(signed, Math.max(unit.to, end)).trim(),
@@ -148,6 +155,8 @@ function expressionAt(line: string, at: number, marks: readonly Mark[]): Express
 }
 
 const DASH = /(?:^|[\s(:=])[-−–] $/;
+
+const LIMIT_BEHIND = /^ ?\(?(?:min(?:imum|imal|\.)?|mini|max(?:imum|imal|\.)?|maxi)\)?(?![\p{L}\d/])(?!\s*\d)/iu;
 
 /** A minus is a sign at the start, behind a blank, bracket or limit; behind a number or a letter it joins. */
 function signBefore(line: string, at: number): number {

@@ -27,7 +27,9 @@ export type Role =
 	| "axis"
 	| "id"
 	| "element"
-	| "grade";
+	| "grade"
+	/** A column that we do not know: its numbers are left. */
+	| "other";
 
 export type Column = {
 	readonly cell: Cell;
@@ -78,6 +80,7 @@ const ROLES: readonly (readonly [Role, RegExp])[] = [
 		"id",
 		/^(?:heats?|test(?: no\.?)?|batch|lot|specimens?|samples?|charge|probe|schmelze|coulée|éprouvette|no\.?|nr\.?|piece|plate|coil)$/i,
 	],
+	["other", /^(?:s\.?d\.?|std\.?(?: ?dev.*)?|standard deviation|standardabweichung|cv|cov|n|s|count|anzahl|±)$/i],
 	["element", /^(?:elements?|constituents?|element|élément|bestandteil)$/i],
 ];
 const GRADE_WORD =
@@ -86,7 +89,7 @@ const GRADE_WORD =
 const AXIS_WORDS: readonly (readonly [string, RegExp])[] = [
 	["temperature", /^(?:temp(?:erature|eratur|érature|\.)?|t|ϑ|θ)(?![\p{L}])/iu],
 	["frequency", /^(?:freq(?:uency|uenz|\.)?|fréquence|f)(?![\p{L}])/iu],
-	["thickness", /^(?:thickness|dicke|épaisseur|t)(?![\p{L}])/iu],
+	["thickness", /^(?:(?:nominal |product |plate |sheet )?thickness|(?:nenn)?dicke|erzeugnisdicke|épaisseur|t)(?![\p{L}])/iu],
 	[
 		"diameter",
 		/^(?:thread|diameter|nominal (?:diameter|size)|ø|gewinde|durchmesser|nenndurchmesser|size|diamètre|d)(?![\p{L}])/iu,
@@ -142,6 +145,9 @@ function look(line: Line): Head | null {
 	const at = columns.filter((c) => c?.role === "at" || c?.role === "state").length;
 	const first = columns[0];
 	const isGraded = first === null && GRADE_WORD.test(cells[0]?.text ?? "");
+	const begins = cells[0] === undefined ? null : readLabel(cells[0].text, marksIn(line, cells[0].from, cells[0].to));
+	// a property in front of quantities is a row: `Heat deflection temperature | 190 °F | 88 °C`
+	if (known < 2 && at > 0 && begins !== null && begins.properties.length > 0) return null;
 	// a row of values is no head: numbers in a head are names, temperatures or states
 	const bare = cells.some((c, i) => columns[i] === null && /^[<>≥≤~]?\s*[-−+]?\d[\d.,\s–-]*(?:\D{0,12})$/.test(c.text));
 	const names = cells.filter(
@@ -154,10 +160,12 @@ function look(line: Line): Head | null {
 	if (bare || (known < 2 && known + at < 2 && !isGraded && !isNamed)) return null;
 	if (known < 2 && at === 0 && !isGraded && !isNamed) return null;
 	// `Dichte | Zustand`: words that a label could be as well
+	// beside columns of values a name is no grade
+	const isValued = columns.some((c) => c !== null && VALUED.has(c.role));
 	const full = cells.map((cell, i): Column => {
 		const column = columns[i];
 		if (column != null) return column;
-		return i === 0 ? { cell, role: "label" } : { cell, role: "grade" };
+		return i === 0 ? { cell, role: "label" } : { cell, role: isValued ? "other" : "grade" };
 	});
 	if (full.some((c, i) => i > 0 && c.role === "element")) return null;
 	const kind = full[0]?.role === "element" ? "composition" : "rows";
@@ -166,6 +174,17 @@ function look(line: Line): Head | null {
 	return { line, columns: full, kind };
 }
 
+const VALUED: ReadonlySet<Role> = new Set<Role>([
+	"min",
+	"typ",
+	"max",
+	"value",
+	"guaranteed",
+	"requirement",
+	"result",
+	"metric",
+	"us",
+]);
 const MOST_COLUMNS = 24;
 /** A grade or a temper alone in a cell: `C60`, `-T6`, `half hard`. */
 const NAME = /^-?\p{L}[\p{L}\d ./-]{0,15}$/u;

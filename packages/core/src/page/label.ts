@@ -315,7 +315,8 @@ function unitOfLabel(text: string): { unit: string | null; rest: string } {
 	const cells = /\t| {2}/.test(text) ? text.split(/\t| {2,}/) : [];
 	for (const cell of cells) {
 		at = text.indexOf(cell, at);
-		if (cell.trim() !== "" && at > 0 && isUnit(cell.trim())) return { unit: cell.trim(), rest: cutOut(text, at, cell.length) };
+		if (cell.trim() !== "" && text.slice(0, at).trim() !== "" && isUnit(cell.trim()))
+			return { unit: cell.trim(), rest: cutOut(text, at, cell.length) };
 		at += cell.length;
 	}
 	const brackets = /[([]/.test(text) ? [...text.matchAll(UNIT_IN_BRACKETS)].reverse() : [];
@@ -329,6 +330,10 @@ function unitOfLabel(text: string): { unit: string | null; rest: string } {
 		: /(?:,\s*|\s+in\s+)(?=\S)([^,()[\]]{1,24}(?:\([^()]{1,16}\)[^,()[\]]{0,8})?)\s*:?\s*$/.exec(text);
 	if (tail !== null && isUnit((tail[1] as string).trim()))
 		return { unit: (tail[1] as string).trim(), rest: text.slice(0, tail.index) };
+	// a bare unit at the end of a head: `Rm MPa`, `A5 % min.`
+	const last = /(?:^|\s)(\S{1,16})((?:\s+(?:min|max)\.?)?)\s*:?\s*$/i.exec(text);
+	if (last !== null && last.index > 0 && isUnit(last[1] as string)
+		return { unit: last[1] as string, rest: `${text.slice(0, last.index)}${last[2]}` };
 	return { unit: null, rest: text };
 }
 

@@ -155,7 +155,7 @@ export const LIMITS: Readonly<Record<string, "min" | "max" | "typ">> = {
 
 /** Words that begin a phrase about where and how a value holds. */
 export const PREPOSITIONS =
-	"between zwischen entre at in on im am bei beim auf an gegen against for für with mit vom from after before below above under unter über sur à pour en dans ab till until when im during of_a per pro gegenüber relative_to zur zum nach";
+	"as between zwischen entre at in on im am bei beim auf an gegen against for für with mit vom from after before below above under unter über sur à pour en dans ab till until when im during of_a per pro gegenüber relative_to zur zum nach";
 
 /** Words that turn a line into a sentence: what it says is read with less confidence. */
 export const VERBS =

@@ -84,6 +84,9 @@ function readCut(text: string, normal: string, cut: Cut, spec: QuantitySpec, opt
 	const units = readUnits(cut, spec, options, text);
 	if (!units.ok) return units;
 	const entered = enteredText(text, normal, cut, units.value);
+	// with the field's unit behind it the text has to stay one that reads
+	if (entered.length > MOST_CHARACTERS)
+		return fail({ code: "not-a-number", actual: `${text.slice(0, 40)}…`, expected: `at most ${MOST_CHARACTERS} characters` });
 	const settle = (c: Cut): Result<Quantity> => {
 		const open = isAmbiguous(c.first.number) || (c.second !== null && isAmbiguous(c.second.number));
 		return open && options.decimalMark === undefined
