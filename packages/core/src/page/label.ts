@@ -332,7 +332,7 @@ function unitOfLabel(text: string): { unit: string | null; rest: string } {
 		return { unit: (tail[1] as string).trim(), rest: text.slice(0, tail.index) };
 	// a bare unit at the end of a head: `Rm MPa`, `A5 % min.`
 	const last = /(?:^|\s)(\S{1,16})((?:\s+(?:min|max)\.?)?)\s*:?\s*$/i.exec(text);
-	if (last !== null && last.index > 0 && isUnit(last[1] as string)
+	if (last !== null && last.index > 0 && isUnit(last[1] as string))
 		return { unit: last[1] as string, rest: `${text.slice(0, last.index)}${last[2]}` };
 	return { unit: null, rest: text };
 }
