@@ -22,7 +22,8 @@ export type Label = {
 	readonly unknownDefinition?: true;
 };
 
-const TOKEN = /\t| {3,}|\.{4,}|_{3,}|(?<!\d)\p{L}[\p{L}'’_]*(?:-\p{L}[\p{L}'’]*)*|[,;:()[\]=]|\.(?=\s|$)|[–—](?=\s)|\/|%/gu;
+const TOKEN =
+	/\t| {3,}|\.{4,}|_{3,}|(?<!\d|\p{L}\.)\p{L}[\p{L}'’_]*(?:-\p{L}[\p{L}'’]*)*|[,;:()[\]=]|\.(?=\s|$)|[–—](?=\s)|\/|%/gu;
 
 const ROOM = /(?:room|ambient) temperature|raumtemperatur|température ambiante/gi;
 /** A short name behind a property that is a symbol, although we do not know it: `Bs`, `Hc`. */

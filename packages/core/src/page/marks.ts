@@ -87,6 +87,7 @@ const RULES: readonly Rule[] = [
 		),
 		(m) => ({ fate: "name", scale: m[1] as string, symbol: { property: "hardness" } }),
 	],
+	[/(?<![\p{L}.])R\. ?A\.?(?![\p{L}])/gu, () => ({ fate: "name", symbol: { property: "reduction_of_area" } })],
 	[/\(BH\) ?_?max/g, () => ({ fate: "name", symbol: { property: "energy_product" } })],
 	[/\btan ?_?δ/g, () => ({ fate: "name", symbol: { property: "loss_tangent" } })],
 	[
@@ -101,7 +102,7 @@ const UNIT_LIKE = /^(?:[munkcdM]?m|in|ft|s|cm)\d$/;
 
 /** The marks of a line in order, none over another; earlier rules win. */
 export function marksOf(line: string): readonly Mark[] {
-	if (!/\d|δ|\(BH/.test(line)) return [];
+	if (!/\d|δ|\(BH|R\. ?A/.test(line)) return [];
 	const marks: Mark[] = [];
 	const hasPercent = line.includes("%");
 	for (const [pattern, make] of RULES) {

@@ -68,11 +68,14 @@ function groupsOf(line: Line, reading: Reading, from: number, to: number): reado
 		if (group === null || group.label.properties.length === 0) continue;
 		const words = label === null ? wordsBetween(chunk) : { left: [], right: [] };
 		const last = group.values.at(-1);
-		last?.conditions.push(...words.left);
+		last?.conditions.push(...words.left, ...(label === null ? sizesIn(line, e, chunk.length) : []));
 		place(group, e, expressions[k + 1], chunk, line, reading, words.right);
 	}
 	const last = group?.values.at(-1);
-	if (last !== undefined) last.conditions.push(...wordsBetween(line.text.slice(at, to)).left);
+	if (last !== undefined) {
+		const sizes = marksIn(line, at, to).flatMap((m) => m.condition ?? []);
+		last.conditions.push(...wordsBetween(line.text.slice(at, to)).left, ...sizes);
+	}
 	return groups;
 }
 
@@ -145,6 +148,11 @@ function place(
 	const into =
 		last !== undefined && !/^\s*[,;]/.test(chunk) ? last.conditions : last === undefined ? group.conditions : last.conditions;
 	into.push(`${sign}${e.text}`);
+}
+
+/** Sizes between two numbers belong to the left one: `170 MPa (t ≤ 5 mm)`. */
+function sizesIn(line: Line, e: Expression, length: number): readonly string[] {
+	return marksIn(line, e.from - length, e.from).flatMap((m) => m.condition ?? []);
 }
 
 /** Does the next number behind a gap stand in a cell of its own, without a label before it? */

@@ -15,7 +15,7 @@ const folder = (name: string): readonly (readonly [string, string, string])[] =>
 			(f) =>
 				[f, readFileSync(new URL(`${name}/${f}`, FIXTURES), "utf8"), `${name}/${f.replace(".txt", ".expected.json")}`] as const,
 		);
-const SHEETS = [...folder("sheets"), ...folder("sheets-new"), ...folder("sheets-later")];
+const SHEETS = [...folder("sheets"), ...folder("sheets-new"), ...folder("sheets-later"), ...folder("sheets-last")];
 
 describe("pages of suppliers", () => {
 	it.each(SHEETS)("%s: nothing wrong, lost or invented", (_, text, answers) => {

@@ -30,7 +30,7 @@ export const CONCEPTS: Readonly<Record<string, string>> = {
 	point: "point punkt",
 	ultimate: "ultimate",
 	break: "break fracture rupture failure bruch reiß reiss",
-	elongation: "elongation allongement bruchdehnung reißdehnung",
+	elongation: "elongation elong allongement bruchdehnung reißdehnung",
 	strain: "strain dehnung",
 	uniform: "uniform gleichmaß gleichmass",
 	nominal: "nominal nominell nominelle nomineller",
