@@ -78,7 +78,7 @@ const ROLES: readonly (readonly [Role, RegExp])[] = [
 	["us", /^(?:english|u\.?s\.?(?: customary| units)?|imperial|inch(?: units)?)$/i],
 	[
 		"id",
-		/^(?:heats?|test|batch|lot|specimens?|samples?|charge|probe|schmelze|coulée|éprouvette|piece|plate|coil|cast|item|pos\.?)?(?: ?(?:no|nr|n°|number)\.?)?$/i,
+		/^(?=.)(?:heats?|test|batch|lot|specimens?|samples?|charge|probe|schmelze|coulée|éprouvette|piece|plate|coil|cast|item|pos\.?)?(?: ?(?:no|nr|n°|number)\.?)?$/i,
 	],
 	["other", /^(?:s\.?d\.?|std\.?(?: ?dev.*)?|standard deviation|standardabweichung|cv|cov|n|s|count|anzahl|±)$/i],
 	["element", /^(?:elements?|constituents?|element|élément|bestandteil)$/i],

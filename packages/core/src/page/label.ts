@@ -63,7 +63,7 @@ function moved(marks: readonly Mark[], by: number): readonly Mark[] {
 
 function read(text: string, marks: readonly Mark[]): Label | null {
 	const bare = blankMarks(text, marks).replace(ROOM, (words) => "rt".padEnd(words.length, " "));
-	const { unit, rest } = unitOfLabel(bare);
+	const { unit, rest } = unitOfLabel(bare, marks.length > 0);
 	const phrases = phrasesOf(rest);
 	const bag = new Set<string>();
 	const conditions: string[] = [];
@@ -310,7 +310,7 @@ function scaleIn(text: string, marks: readonly Mark[]): string | null {
 const UNIT_IN_BRACKETS = /(?<![/·*.\p{L}\d])[[(]\s*(?:in\s+)?([^\][()]{1,24}(?:\([^()]{1,16}\)[^\][()]{0,8})?)\s*[\])]/gu;
 
 /** A unit that the label says, and the label without it. */
-function unitOfLabel(text: string): { unit: string | null; rest: string } {
+function unitOfLabel(text: string, marked: boolean): { unit: string | null; rest: string } {
 	// a cell of its own, before or behind those of standards
 	let at = 0;
 	const cells = /\t| {2}/.test(text) ? text.split(/\t| {2,}/) : [];
@@ -333,7 +333,7 @@ function unitOfLabel(text: string): { unit: string | null; rest: string } {
 		return { unit: (tail[1] as string).trim(), rest: text.slice(0, tail.index) };
 	// a bare unit at the end of a head: `Rm MPa`, `A5 % min.`
 	const last = /(?:^|\s)(\S{1,16})((?:\s+(?:min|max)\.?)?)\s*:?\s*$/i.exec(text);
-	if (last !== null && last.index > 0 && isUnit(last[1] as string))
+	if (last !== null && (marked || text.slice(0, last.index).trim() !== "") && last.index > 0 && isUnit(last[1] as string))
 		return { unit: last[1] as string, rest: `${text.slice(0, last.index)}${last[2]}` };
 	return { unit: null, rest: text };
 }
