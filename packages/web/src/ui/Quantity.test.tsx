@@ -24,6 +24,11 @@ describe("values on the screen", () => {
 		expect(valueText(value("density", "0.080 ± 0.006 g/cm3"), "base")).toBe("80 ±\u20096");
 		expect(valueText(value("glass_transition", "185 ± 5 °C"), "us")).toBe("365 ±\u20099");
 		expect(valueText(value("tensile_strength", "261; 264; 258 MPa"), "engineering")).toBe("261 s\u20093 n\u20093");
+		const hard = value("hardness", "168; 171; 165 HV");
+		expect([valueText(hard, "us"), unitFor(hard, "us")]).toEqual(["168 s\u20093 n\u20093", "HV"]);
+		expect(allUnits(hard)).toContain("168");
+		expect(valueText(value("youngs_modulus", "210 GPa ± 4000 MPa"), "engineering")).toBe("210 ±\u20094");
+		expect(valueText(value("density", "2.71 g/cm3 ± 2 %"), "engineering")).toMatch(/^2\.71\d* ±\u20090\.05/);
 	});
 
 	it("say what calculations work with, only where that is news", () => {

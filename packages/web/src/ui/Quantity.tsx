@@ -50,8 +50,10 @@ export function valueIn(value: NumberValue, unit: string): string {
 	const spec = specOf(value);
 	if (value.kind === "readings") {
 		const { mean, s } = statistics(value.readings);
-		const spread = s === null ? "" : ` s\u2009${differenceIn(s, unit)}`;
-		return `${numberIn(mean, unit)}${spread} n\u2009${value.readings.length}`;
+		// a hardness scale is no unit that converts
+		const shown = spec.scales === true ? "1" : unit;
+		const spread = s === null ? "" : ` s\u2009${differenceIn(s, shown)}`;
+		return `${numberIn(mean, shown)}${spread} n\u2009${value.readings.length}`;
 	}
 	const quantity = quantityOf(value);
 	if (spec.scales === true) return rangeText({ ...showScale(quantity.digits), shape: quantity.shape, unit: quantity.unit });

@@ -1,11 +1,14 @@
 import type { MaterialValue } from "@alvek/core/material";
-import { CircleSlash, HelpCircle, Table2 } from "lucide-react";
+import { CircleSlash, HelpCircle, ListOrdered, Table2 } from "lucide-react";
+import { useState } from "react";
 import { Link } from "react-router";
 import type { SheetLine } from "./lines";
+import { ReadingsForm } from "./ReadingsForm";
 
 /** What a blank line can become beside a typed value. Unknown and does not apply are two things; neither is zero. */
 export function BlankDetails({ line, onSay }: { line: SheetLine; onSay: (to: MaterialValue, what: string) => void }) {
 	const { spec, key, own } = line;
+	const [reading, setReading] = useState(false);
 	const say = (kind: "unknown" | "not-applicable"): void =>
 		onSay(
 			{ id: key, property: spec.id, kind, ...(own === undefined ? {} : { own }) },
@@ -19,12 +22,27 @@ export function BlankDetails({ line, onSay }: { line: SheetLine; onSay: (to: Mat
 					<Table2 size={13} aria-hidden /> Over temperature…
 				</Link>
 			)}
+			<button type="button" className="btn btn-ghost btn-small" aria-expanded={reading} onClick={() => setReading(!reading)}>
+				<ListOrdered size={13} aria-hidden /> Several readings…
+			</button>
 			<button type="button" className="btn btn-ghost btn-small" onClick={() => say("unknown")}>
 				<HelpCircle size={13} aria-hidden /> Unknown
 			</button>
 			<button type="button" className="btn btn-ghost btn-small" onClick={() => say("not-applicable")}>
 				<CircleSlash size={13} aria-hidden /> Does not apply
 			</button>
+			{reading && (
+				<ReadingsForm
+					id={key}
+					spec={spec}
+					{...(own === undefined ? {} : { own })}
+					onDone={(to) => {
+						setReading(false);
+						onSay(to, "readings entered");
+					}}
+					onCancel={() => setReading(false)}
+				/>
+			)}
 		</div>
 	);
 }

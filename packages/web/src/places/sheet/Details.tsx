@@ -12,13 +12,14 @@ import {
 } from "@alvek/core/material";
 import type { PropertyRow } from "@alvek/core/property";
 import { describeIssue } from "@alvek/core/result";
-import { Plus, Table2, X } from "lucide-react";
+import { ListOrdered, Plus, Table2, X } from "lucide-react";
 import { useState } from "react";
 import { Link } from "react-router";
 import { useUnitSet } from "../../stores/preferences";
 import { BASIS_WORD, EVIDENCE_WORD, plainUnit } from "../../ui/Quantity";
 import { useSheet } from "./context";
 import { standardOf } from "./Provenance";
+import { ReadingsForm } from "./ReadingsForm";
 import { SourceField } from "./SourceField";
 
 type Props = {
@@ -40,6 +41,7 @@ export function Details({ spec, value, onChange, onClear, onAnother }: Props) {
 	const { sheet, material } = useSheet();
 	const set = (key: string, text: string): void => onChange(withKey(value, key, text));
 	const number = isNumber(value) ? value : null;
+	const [reading, setReading] = useState(false);
 	const base = baseValue(sheet.base?.head ?? null, value);
 	return (
 		<div className="bg-paper border border-line2 rounded-[3px] p-[10px] mb-[8px] grid grid-cols-3 gap-[10px]">
@@ -94,12 +96,34 @@ export function Details({ spec, value, onChange, onClear, onAnother }: Props) {
 						<Table2 size={13} aria-hidden /> Over temperature…
 					</Link>
 				)}
+				{number !== null && (
+					<button type="button" className="btn btn-ghost btn-small" aria-expanded={reading} onClick={() => setReading(!reading)}>
+						<ListOrdered size={13} aria-hidden /> Several readings…
+					</button>
+				)}
 				<button type="button" className="btn btn-ghost btn-small" onClick={onAnother}>
 					<Plus size={13} aria-hidden /> Another value of it
 				</button>
 				<button type="button" className="btn btn-ghost btn-small" onClick={onClear}>
 					<X size={13} aria-hidden /> Make it blank
 				</button>
+				{reading && number !== null && (
+					<ReadingsForm
+						id={value.id}
+						spec={spec}
+						{...(value.own === undefined ? {} : { own: value.own })}
+						before={number.kind === "readings" ? number.entered : ""}
+						onDone={(to) => {
+							setReading(false);
+							onChange({
+								...to,
+								...(value.qualifier === undefined ? {} : { qualifier: value.qualifier }),
+								...(value.condition === undefined ? {} : { condition: value.condition }),
+							});
+						}}
+						onCancel={() => setReading(false)}
+					/>
+				)}
 			</div>
 		</div>
 	);
