@@ -7,9 +7,9 @@ import { type ExpectedPage, type Score, scorePage } from "../packages/core/src/p
  * The comparison in the same run is a plain reader: name, number, unit, one a line, no words known. Then what it costs.
  * @example PAGES=some/folder npm run bench -- page
  */
-const folders = (process.env.PAGES ?? "fixtures/sheets,fixtures/sheets-new,fixtures/sheets-later,fixtures/sheets-last").split(
-	",",
-);
+const folders = (
+	process.env.PAGES ?? "fixtures/sheets,fixtures/sheets-new,fixtures/sheets-later,fixtures/sheets-last,fixtures/sheets-unseen"
+).split(",");
 const ZERO: Score = { right: 0, asked: 0, left: 0, wrong: 0, lost: 0, invented: 0, values: 0 };
 const texts: string[] = [];
 let failed = false;

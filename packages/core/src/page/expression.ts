@@ -44,7 +44,7 @@ const SLIP =
 	/(?<![\p{L}\d.,])(?=[OolI.,\d]*[OolISB]?[\dOolISB.,]*)(?=[OolISB.,]*\d)(?=[\d.,]*[OolISB])[OolI\d][OolISB\d]*(?:[.,][OolISB\d]+)*(?![\p{L}\d])/gu;
 const TORN = /(?<![\d.,]\s?)\d(?: \d){2,6}(?![\d.,]| \d)/g;
 const LIMIT_BEFORE =
-	/(≥|>=|=>|>|≤|<=|=<|<|(?<![\p{L}_)])(?:min(?:imum|imal|\.)?|mind(?:estens|\.)|at least|max(?:imum|imal|\.)?|höchstens|at most|up to|less than|more than|typ(?:ically|ical|isch|\.)?|ca\.?|approx\.?|about|rund|etwa|~|≈|au moins))\s*:?\s*$/iu;
+	/(≥|>=|=>|>|≤|<=|=<|<|(?<![\p{L}_)])(?:min(?:imum|imal|\.)?|mind(?:estens|\.)|at least|max(?:imum|imal|\.)?|höchstens|at most|up to|less than|more than|typ(?:ically|ical|isch|\.)?|ca\.?|approx\.?|about|around|roughly|approximately|rund|etwa|ungefähr|environ|circa|~|≈|au moins))\s*:?\s*$/iu;
 
 const MOST_UNIT = 30;
 

@@ -80,6 +80,7 @@ export const LABELS: readonly LabelRow[] = [
 	row("specific_heat", "thermal specific", "capacity"),
 	row("specific_heat", "thermal capacity", "specific"),
 	row("melting_temperature", "melting temperature|point|range", "crystallite range temperature"),
+	row("melting_temperature", "melts"),
 	row("solidus_temperature", "solidus", "temperature point"),
 	row("liquidus_temperature", "liquidus", "temperature point"),
 	row("glass_transition", "glass transition", "temperature point"),

@@ -44,6 +44,7 @@ function groupsOf(line: Line, reading: Reading, from: number, to: number): reado
 	let group: Group | null = line.heading === undefined ? null : groupOf(line.heading);
 	if (group !== null) groups.push(group);
 	let at = from;
+	let isBehind = false;
 	const expressions = line.expressions.filter((e) => e.from >= from && e.to <= to);
 	for (const [k, e] of expressions.entries()) {
 		const chunk = line.text.slice(at, e.from);
@@ -51,20 +52,14 @@ function groupsOf(line: Line, reading: Reading, from: number, to: number): reado
 			chunk.replace(/@\s*temperature/i, (m) => "@".padEnd(m.length)),
 			marksIn(line, at, e.from),
 		);
-		if (label !== null) {
-			const own: Group = {
-				label,
-				conditions: [...label.conditions],
-				conditionSpans: [],
-				values: [],
-				open: [],
-				bare: [],
-				disagree: null,
-			};
-			group = own;
-			groups.push(own);
+		const behind: Behind | null =
+			label === null && (group === null || isBehind) ? labelBehind(line, e, expressions[k + 1]?.from ?? to) : null;
+		isBehind = behind !== null;
+		if (label !== null || behind !== null) {
+			group = groupOf(label ?? (behind as Behind).label);
+			groups.push(group);
 		}
-		at = e.to;
+		at = behind?.to ?? e.to;
 		if (group === null || group.label.properties.length === 0) continue;
 		const words = label === null ? wordsBetween(chunk) : { left: [], right: [] };
 		const last = group.values.at(-1);
@@ -77,6 +72,19 @@ function groupsOf(line: Line, reading: Reading, from: number, to: number): reado
 		last.conditions.push(...wordsBetween(line.text.slice(at, to)).left, ...sizes);
 	}
 	return groups;
+}
+
+type Behind = { readonly label: Label; readonly to: number };
+
+/** `66.2 ksi UTS and 58.9 ksi yield, elongation …`: a name that follows its number and ends before anything else begins. */
+function labelBehind(line: Line, e: Expression, end: number): Behind | null {
+	if (e.unit === "" || e.dimension === null) return null;
+	const phrase = /^ ?(\p{L}[\p{L} '-]{0,39}?)(?= ?(?:[,;.)]|\b(?:and|und|et)\b|$))/u.exec(line.text.slice(e.to, end));
+	if (phrase === null) return null;
+	const to = e.to + phrase[0].length;
+	if (to === end && end !== line.text.length) return null;
+	const label = readLabel(phrase[1] as string, []);
+	return label === null || label.properties.length === 0 ? null : { label, to };
 }
 
 function groupOf(label: Label): Group {

@@ -404,3 +404,21 @@ describe("hostile paste", () => {
 		);
 	}, 20_000);
 });
+
+describe("a name behind its number", () => {
+	const read = (text: string) => page(text).taken.map((t) => [t.property, t.text]);
+
+	it("names that number, not the next", () => {
+		expect(read("The bar tested at 66.2 ksi UTS and 58.9 ksi yield, elongation 12.5 %")).toEqual([
+			["tensile_strength", "66.2 ksi"],
+			["yield_strength", "58.9 ksi"],
+			["elongation", "12.5 %"],
+		]);
+	});
+
+	it("does not when a number of another kind stands before it", () => {
+		const { taken, asks } = page("Bar of 25 mm tensile strength, 610 MPa");
+		expect(taken.map((t) => [t.property, t.text])).toEqual([["tensile_strength", "610 MPa"]]);
+		expect(asks).toEqual([]);
+	});
+});

@@ -15,7 +15,13 @@ const folder = (name: string): readonly (readonly [string, string, string])[] =>
 			(f) =>
 				[f, readFileSync(new URL(`${name}/${f}`, FIXTURES), "utf8"), `${name}/${f.replace(".txt", ".expected.json")}`] as const,
 		);
-const SHEETS = [...folder("sheets"), ...folder("sheets-new"), ...folder("sheets-later"), ...folder("sheets-last")];
+const SHEETS = [
+	...folder("sheets"),
+	...folder("sheets-new"),
+	...folder("sheets-later"),
+	...folder("sheets-last"),
+	...folder("sheets-unseen"),
+];
 
 describe("pages of suppliers", () => {
 	it.each(SHEETS)("%s: nothing wrong, lost or invented", (_, text, answers) => {

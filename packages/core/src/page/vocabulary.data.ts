@@ -61,6 +61,7 @@ export const CONCEPTS: Readonly<Record<string, string>> = {
 	capacity: "capacity kapazität capacité",
 	expansion: "expansion ausdehnung ausdehnungs dilatation cte clte",
 	linear: "linear lineare linearer linéaire linéique längen",
+	melts: "melts schmilzt fond",
 	melting: "melting schmelz fusion",
 	crystallite: "kristallit crystalline",
 	range: "range interval bereich intervall intervalle plage",
@@ -68,7 +69,8 @@ export const CONCEPTS: Readonly<Record<string, string>> = {
 	liquidus: "liquidus",
 	glass: "glass glas vitreuse",
 	transition: "transition übergang übergangs transformation transformations umwandlung umwandlungs",
-	deflection: "deflection distortion hdt wärmeformbeständigkeit wärmeformbeständigkeits",
+	deflection:
+		"deflection distortion hdt wärmeformbeständigkeit wärmeformbeständigkeits formbeständigkeit formbeständigkeits formbeständigkeitstemperatur wärmeformbeständigkeitstemperatur",
 	service:
 		"service operating use working gebrauch gebrauchs einsatz anwendung anwendungs utilisation d'utilisation betrieb betriebs dauergebrauchs",
 	temperature: "temperature temperatures temp temperatur température",
