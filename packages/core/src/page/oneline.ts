@@ -398,8 +398,8 @@ function propose(state: PageState, line: Line, group: Group, reading: Reading): 
 		}
 	}
 	if (values.length > 1 && !haveConditionsApart(values)) {
-		const choices = values.map((v) => ({ property: v.value.property, text: v.value.text }));
-		push(state, line, group, choices, values[0]?.value.property as string, "two numbers on one line; which one?");
+		const choices = [...new Map(values.map((v) => [v.value.text, { property: v.value.property, text: v.value.text }])).values()];
+		push(state, line, group, choices, values[0]?.value.property as string, "several numbers on one line; which one?");
 		return true;
 	}
 	for (const v of values) state.taken.push(...proposals(label, v.value, about(v)));

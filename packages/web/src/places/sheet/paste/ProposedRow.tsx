@@ -80,7 +80,7 @@ export function ProposedRow({ row, held, focused, onFocus, onChange }: Props) {
 					</button>
 				)}
 			</td>
-			<td className="caption">
+			<td className="caption py-[3px]">
 				{!made.ok && row.text !== "" && <span className="text-wrong">{made.issues.map(describeIssue).join(" ")} </span>}
 				<Answer row={row} onChange={onChange} />
 				{held !== null && made.ok && (

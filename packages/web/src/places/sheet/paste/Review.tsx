@@ -97,10 +97,10 @@ export function Review({ page, pasted, onAnother }: { page: Page; pasted: string
 	};
 
 	return (
-		<>
+		<div className="flex flex-1 min-w-0 min-h-0 max-md:block max-md:overflow-y-auto">
 			<section
 				aria-label="The pasted page"
-				className="relative w-[430px] shrink-0 bg-paper border-r border-line overflow-y-auto py-[12px] max-lg:w-[300px]"
+				className="relative w-[430px] shrink-0 bg-paper border-r border-line overflow-y-auto py-[12px] max-lg:w-[300px] max-md:w-auto max-md:border-r-0 max-md:border-b"
 			>
 				<div className="px-[18px]">
 					<Link to=".." relative="path" className="flex items-center gap-[6px] text-ink2 hover:text-ink mb-[2px]">
@@ -156,8 +156,8 @@ export function Review({ page, pasted, onAnother }: { page: Page; pasted: string
 				</fieldset>
 			</section>
 			<section aria-label="Values to take" className="relative flex-1 min-w-0 bg-card overflow-y-auto px-[20px] py-[12px]">
-				<div className="flex items-start gap-[8px] mb-[6px]">
-					<div className="min-w-0 flex-1">
+				<div className="flex items-start gap-[8px] mb-[6px] max-md:flex-wrap">
+					<div className="min-w-0 flex-1 max-md:basis-full">
 						<h1 className="truncate">Take into {sheet.row.name}</h1>
 						<p className="caption">
 							{count} of {rows.length + (page.price === null ? 0 : 1)} ticked · a value that is there already shows its difference
@@ -191,13 +191,13 @@ export function Review({ page, pasted, onAnother }: { page: Page; pasted: string
 						the line at the top of the sheet.
 					</p>
 				) : (
-					<table className="w-full border-collapse">
+					<table className="review w-full border-collapse">
 						<thead>
 							<tr className="border-b border-ink text-left caption">
 								<th className="w-[28px] py-[5px]">
 									<span className="sr-only">Take</span>
 								</th>
-								<th className="w-[44px]">
+								<th className="w-[54px]">
 									<span className="sr-only">Symbol</span>
 								</th>
 								<th className="w-[170px] font-semibold">Property</th>
@@ -293,7 +293,7 @@ export function Review({ page, pasted, onAnother }: { page: Page; pasted: string
 					{page.basis !== null && words.basis === page.basis && "as the heading says."} {agreement(ticked, material)}
 				</p>
 			</section>
-		</>
+		</div>
 	);
 }
 
