@@ -17,6 +17,13 @@ describe("values on the screen", () => {
 			"75–90",
 			"HBW",
 		]);
+		const hard = (text: string) => valueText(value("hardness", text), "engineering");
+		expect(["<= 207 HBW", "min. 90 HBW", "~ 90 HBW", "90 ± 4 HV"].map(hard)).toEqual([
+			"≤\u2009207",
+			"≥\u200990",
+			"~\u200990",
+			"90 ±\u20094",
+		]);
 	});
 
 	it("show a ± with both its numbers as typed, and readings by mean, s and n", () => {

@@ -56,7 +56,7 @@ export function valueIn(value: NumberValue, unit: string): string {
 		return `${numberIn(mean, shown)}${spread} n\u2009${value.readings.length}`;
 	}
 	const quantity = quantityOf(value);
-	if (spec.scales === true) return rangeText({ ...showScale(quantity.digits), shape: quantity.shape, unit: quantity.unit });
+	if (spec.scales === true) return scaleText(quantity);
 	if (quantity.shape === "plus-minus" && value.low !== null && value.high !== null) {
 		const { low, high } = value;
 		// the centre and the half-width each with the digits that were typed for it
@@ -121,8 +121,13 @@ function seriesWords(value: SeriesValue, unitSet: UnitSetId): string {
 	return [`${rows} points`, ...spans.filter((s) => s !== "")].join(", ");
 }
 
-function showScale(digits: readonly string[]): { low: string; high: string } {
-	return { low: digits[0] ?? "", high: digits[1] ?? digits[0] ?? "" };
+/** Numerals of a hardness as typed: its scale is kept, nothing converts. */
+function scaleText(quantity: ReturnType<typeof quantityOf>): string {
+	const [first = "", second = first] = quantity.digits;
+	if (quantity.shape === "plus-minus")
+		return `${typeset(first)} ±\u2009${typeset(second)}${quantity.secondUnit === "%" ? "\u2009%" : ""}`;
+	const low = quantity.low === null ? null : first;
+	return rangeText({ low, high: quantity.high === null ? null : second, shape: quantity.shape, unit: quantity.unit });
 }
 
 /** What calculations work with, when that is not simply the value: `works with 102.5`. */
