@@ -44,9 +44,10 @@ const SLIP =
 	/(?<![\p{L}\d.,])(?=[OolI.,\d]*[OolISB]?[\dOolISB.,]*)(?=[OolISB.,]*\d)(?=[\d.,]*[OolISB])[OolI\d][OolISB\d]*(?:[.,][OolISB\d]+)*(?![\p{L}\d])/gu;
 const TORN = /(?<![\d.,]\s?)\d(?: \d){2,6}(?![\d.,]| \d)/g;
 const LIMIT_BEFORE =
-	/(≥|>=|=>|>|≤|<=|=<|<|(?<![\p{L}_)])(?:min(?:imum|imal|\.)?|mind(?:estens|\.)|at least|max(?:imum|imal|\.)?|höchstens|at most|up to|less than|more than|typ(?:ically|ical|isch|\.)?|ca\.?|approx\.?|about|around|roughly|approximately|rund|etwa|ungefähr|environ|circa|~|≈|au moins))\s*:?\s*$/iu;
+	/(≥|>=|=>|>|≤|<=|=<|<|(?<![\p{L}_)])(?:min(?:imum|imal|\.)?|mind(?:estens|\.)|at least|max(?:imum|imal|\.)?|höchstens|at most|up to|less than|more than|typ(?:ically|ical|isch|\.)?|ca\.?|approx\.?|about|around|roughly|approximately|rund|etwa|ungefähr|environ|circa|~|≈|au moins))[^\S\t]{0,2}:?[^\S\t]{0,2}$/iu;
 
 const MOST_UNIT = 30;
+const MOST_BEHIND = 48;
 
 /** Every number expression of a line, in order; a number never begins inside a mark. */
 export function expressionsOf(written: string, marks: readonly Mark[]): readonly Expression[] {
@@ -130,16 +131,16 @@ function expressionAt(line: string, at: number, marks: readonly Mark[]): Express
 		}
 	}
 	const before = limitBefore(line, signed);
-	// `430 MPa minimum`, `27 J min.`
-	const behind =
-		before?.limit === undefined ? LIMIT_BEHIND.exec(line.slice(Math.max(unit.to, end), Math.max(unit.to, end) + 12)) : null;
+	const after = line.slice(Math.max(unit.to, end), Math.max(unit.to, end) + MOST_BEHIND);
+	const twice = IN_OTHER_UNITS.exec(after)?.[0] ?? "";
+	const behind = before?.limit === undefined ? LIMIT_BEHIND.exec(after.slice(twice.length)) : null;
 	const limit =
 		behind === null
 			? before
 			: { from: before?.from ?? signed, limit: /^\W*mi/i.test(behind[0]) ? ("min" as const) : ("max" as const) };
 	return {
 		from: limit?.from ?? signed,
-		to: Math.max(unit.to, end) + (behind?.[0].length ?? 0),
+		to: Math.max(unit.to, end) + (twice === "" ? (behind?.[0].length ?? 0) : 0),
 		numberAt: at,
 		numberEnd: end,
 		text: line.slice(signed, Math.max(unit.to, end)).trim(),
@@ -154,9 +155,12 @@ function expressionAt(line: string, at: number, marks: readonly Mark[]): Express
 	};
 }
 
+const IN_OTHER_UNITS = /^ ?\([\d.,–~ -]+\p{L}[^()]{0,20}\)(?= )/u;
+
 const DASH = /(?:^|[\s(:=])[-−–] $/;
 
-const LIMIT_BEHIND = /^ ?\(?(?:min(?:imum|imal|\.)?|mini|max(?:imum|imal|\.)?|maxi)\)?(?![\p{L}\d/])(?!\s*\d)/iu;
+/** `430 MPa minimum`, `(135 ksi) max.`; over a bracket with the same in another unit too. */
+const LIMIT_BEHIND = /^\)? ?\(?(?:min(?:imum|imal|\.)?|mini|max(?:imum|imal|\.)?|maxi)\)?(?![\p{L}\d/])(?!\s*\d)/iu;
 
 /** A minus is a sign at the start, behind a blank, bracket or limit; behind a number or a letter it joins. */
 function signBefore(line: string, at: number): number {

@@ -265,6 +265,8 @@ function axisHead(line: Line, cells: readonly Cell[]): Head | null {
 	return { line, kind: "axis", columns: [first, ...(others as Column[])] };
 }
 
+const SCALE = /^(?:HB|HBW|HV|HR[ABC])$/;
+
 /** Properties over the columns: two heads that name one, or one beside an axis. */
 function propertyHead(line: Line, cells: readonly Cell[]): Head | null {
 	const columns = cells.map((cell, i): Column => {
@@ -275,13 +277,16 @@ function propertyHead(line: Line, cells: readonly Cell[]): Head | null {
 		if (i <= 2 && (simple?.role === "id" || /^test(?: no\.?)?$/i.test(cell.text))) return { cell, role: "id" };
 		// a cell that begins with a number is a value
 		const begins = line.expressions.some((e) => e.from <= cell.from && cell.from < e.to);
-		const label = begins || isUnit(cell.text) ? null : readLabel(cell.text, marksIn(line, cell.from, cell.to));
+		// `HV` is a symbol of its own, but beside other properties only
+		const label =
+			begins || (isUnit(cell.text) && !SCALE.test(cell.text)) ? null : readLabel(cell.text, marksIn(line, cell.from, cell.to));
 		if (label !== null && label.properties.length > 0)
 			return { cell, role: "property", label, ...(label.unit === undefined ? {} : { unit: label.unit }) };
 		if (axis !== null) return { cell, role: "axis", axis: axis.axis, ...(axis.unit === null ? {} : { unit: axis.unit }) };
 		return { cell, role: simple?.role === "condition" ? "condition" : "grade" };
 	});
 	const named = columns.filter((c) => c.role === "property").length;
+	if (named > 0 && columns.every((c) => c.role !== "property" || SCALE.test(c.cell.text))) return null;
 	const first = columns[0]?.role;
 	const axes = columns.filter((c) => c.role === "axis").length;
 	if (axes === 2 && columns.length === 2) return { line, columns, kind: "columns" };

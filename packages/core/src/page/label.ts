@@ -351,7 +351,7 @@ export function isUnit(text: string): boolean {
 	if (known !== undefined) return known;
 	const normal = normaliseText(text);
 	const plausible =
-		/[/%°·^²³Ω‰*]|[Oo]hm|^(?:[kMGm]?Pa|[kM]?psi|[kM]si|[kM]?J|HBW?|HV|HR[ABC]|T|[kM]?N|K|MS\/m|IACS|[kM]?Hz|mm|MGOe|[km]?G|[kM]?Oe|IRHD|Shore [AD]|ppm.*|[kM]?bar)$/.test(
+		/[/%°·^²³Ω‰*]|[Oo]hm|^(?:[kMGm]?Pa|[kM]?psi|K?PSI|[kM]si|[kM]?J|HBW?|HV|HR[ABC]|T|[kM]?N|K|MS\/m|IACS|[kM]?Hz|mm|MGOe|[km]?G|[kM]?Oe|IRHD|Shore [AD]|ppm.*|[kM]?bar)$/.test(
 			text,
 		);
 	const found = plausible && (readUnit(normal, []) !== null || /^(?:HBW?|HV|HR[ABC]|IRHD|Shore [AD])$/.test(text));

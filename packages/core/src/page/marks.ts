@@ -57,7 +57,7 @@ const RULES: readonly Rule[] = [
 	],
 	[new RegExp(`(?<![${LETTER}])R_?p ?(0[.,]?\\d{1,2}|1(?:[.,]0)?)(?![\\d])`, "gu"), (m) => yieldSymbol(m[1] as string)],
 	[
-		/(?<![\d.,])(0[.,]\d|1(?:[.,]0)?) ?-?% ?-?(?=\s*(?:offset|proof|yield|YS\b|[Dd]ehn|[Ss]treck))/g,
+		/(?<![\d.,])(0[.,]\d|1(?:[.,]0)?) ?-?% ?-?(?=\s*(?:offset|proof|yield|YS\b|dehn|streck))/gi,
 		(m) => ({ fate: "name", qualifier: yieldSymbol(m[1] as string).symbol?.qualifier ?? "?" }),
 	],
 	[

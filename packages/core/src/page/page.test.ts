@@ -422,3 +422,25 @@ describe("a name behind its number", () => {
 		expect(asks).toEqual([]);
 	});
 });
+
+describe("limits, symbols and definitions at the edge of a number", () => {
+	const read = (text: string) => page(text).taken.map((t) => [t.property, t.text]);
+
+	it("a limit behind the same number in other units holds for the number before it", () => {
+		expect(read("Ultimate tensile strength: 930 MPa (135 ksi) minimum")).toEqual([["tensile_strength", ">= 930 MPa"]]);
+		expect(read("Tensile strength 930 MPa (135 ksi), yield strength 860 MPa (125 ksi) min.")).toEqual([
+			["tensile_strength", "930 MPa"],
+			["yield_strength", ">= 860 MPa"],
+		]);
+	});
+
+	it("a hardness scale heads a column, and the offset of a proof stress is no number", () => {
+		const { taken } = page("Temper\t0.2% Proof Stress [MPa]\tHV\nH2\t170\t55–95\nH4\t300\t95–125");
+		expect(taken.map((t) => [t.property, t.grade, t.text])).toEqual([
+			["yield_strength", "H2", "170 MPa"],
+			["yield_strength", "H4", "300 MPa"],
+			["hardness", "H2", "55–95 HV"],
+			["hardness", "H4", "95–125 HV"],
+		]);
+	});
+});

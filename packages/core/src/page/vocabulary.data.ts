@@ -62,7 +62,7 @@ export const CONCEPTS: Readonly<Record<string, string>> = {
 	expansion: "expansion ausdehnung ausdehnungs dilatation cte clte",
 	linear: "linear lineare linearer linéaire linéique längen",
 	melts: "melts schmilzt fond",
-	melting: "melting schmelz fusion",
+	melting: "melting schmelz erstarrungs solidification fusion",
 	crystallite: "kristallit crystalline",
 	range: "range interval bereich intervall intervalle plage",
 	solidus: "solidus",
@@ -161,7 +161,7 @@ export const PREPOSITIONS =
 
 /** Words that turn a line into a sentence: what it says is read with less confidence. */
 export const VERBS =
-	"is was are were be comes came lies lay liegt lag liegen beträgt betrug est sont drops says said use take nimm nehmen streut gibt measured we i our it they has have had shrinks rises falls";
+	"is was are were be comes came lies lay liegt lag liegen beträgt betrug est sont drops says said use take nimm nehmen streut gibt measured we i our it they has have had haben hat hatte wir wurde wurden wird ergab shrinks rises falls";
 
 /** States, directions and surroundings: kept as the condition of the value. */
 export const CONDITION_WORDS =

@@ -101,11 +101,13 @@ export function isUnitWord(word: string): boolean {
 
 /** Units written without a sign between them: `kgK`, `µΩcm`, `mK`; only such tails are parted. Null where nothing is. */
 function runTogether(text: string): string | null {
-	const parted = text.replace(/[\p{L}μΩ]+/gu, (word) => {
-		if (ATOMS.has(word) && word !== "mK") return word;
+	// `Ωmm^2`: the power is of the millimetres; `kgm3` may have lost a stroke and is no unit
+	const parted = text.replace(/([\p{L}μΩ]+)(\^?[+-]?\d+)?/gu, (whole, word: string, power = "") => {
+		if (ATOMS.has(word) && word !== "mK") return whole;
 		const tail = /(K|cm|mm|m)$/.exec(word)?.[0] ?? "";
 		const head = word.slice(0, word.length - tail.length);
-		return tail !== "" && ATOMS.has(head) ? `(${head}·${tail})` : word;
+		if (tail === "" || !ATOMS.has(head)) return whole;
+		return power === "" || !head.endsWith("Ω") ? `(${head}·${tail})${power}` : `(${head}·${tail}${power})`;
 	});
 	return parted === text ? null : parted;
 }
