@@ -2,7 +2,7 @@ import { readFileSync } from "node:fs";
 import { describe, expect, it } from "vitest";
 import { checkMaterial, type TypedMaterial, typedMaterial } from "./index";
 
-/** 80 sound materials and 80 with one planted error: fixtures/checks.json. */
+/** Sound materials and materials with one planted error: 80 of each that stood beside us, 30 written after the checks. */
 type Case = TypedMaterial & {
 	readonly name: string;
 	readonly expect: {
@@ -14,8 +14,9 @@ type Case = TypedMaterial & {
 		readonly planted?: string;
 	};
 };
-const FILE = new URL("../../../../fixtures/checks.json", import.meta.url);
-const cases = (JSON.parse(readFileSync(FILE, "utf8")) as { materials: readonly Case[] }).materials;
+const casesOf = (file: string): readonly Case[] =>
+	(JSON.parse(readFileSync(new URL(`../../../../fixtures/${file}`, import.meta.url), "utf8")) as { materials: readonly Case[] })
+		.materials;
 
 function judged(c: Case) {
 	const made = typedMaterial(c, c.name);
@@ -24,7 +25,12 @@ function judged(c: Case) {
 }
 
 describe("planted errors and sound materials", () => {
-	it("finds and names nine of ten, with one false alarm in twenty at most", () => {
+	it.each([
+		["checks.json", 0, 1],
+		// ceramics of 45 GPa and stainless sheet of 0.45 % are rare, not impossible
+		["checks-unseen.json", 2, 0],
+	])("%s: all but %i found, all but %i named, no false alarm", (file, mostMissed, mostUnnamed) => {
+		const cases = casesOf(file);
 		const missed: string[] = [];
 		const unnamed: string[] = [];
 		const alarms: string[] = [];
@@ -50,8 +56,9 @@ describe("planted errors and sound materials", () => {
 		console.log(
 			`found ${planted - missed.length} of ${planted}, of those named wrongly or not ${unnamed.length}, false alarms ${alarms.length} of ${cases.length - planted}`,
 		);
-		expect({ missed, alarms }).toEqual({ missed: [], alarms: [] });
+		expect(alarms).toEqual([]);
+		expect(missed.length, missed.join("\n")).toBeLessThanOrEqual(mostMissed);
 		// of a plastic typed in GPa both MPa and ksi make sense
-		expect(unnamed.length, unnamed.join("\n")).toBeLessThanOrEqual(1);
+		expect(unnamed.length, unnamed.join("\n")).toBeLessThanOrEqual(mostUnnamed);
 	});
 });
