@@ -8,7 +8,8 @@ import { type ExpectedPage, type Score, scorePage } from "../packages/core/src/p
  * @example PAGES=some/folder npm run bench -- page
  */
 const folders = (
-	process.env.PAGES ?? "fixtures/sheets,fixtures/sheets-new,fixtures/sheets-later,fixtures/sheets-last,fixtures/sheets-unseen"
+	process.env.PAGES ??
+	"fixtures/sheets,fixtures/sheets-new,fixtures/sheets-later,fixtures/sheets-last,fixtures/sheets-unseen,fixtures/sheets-final"
 ).split(",");
 const ZERO: Score = { right: 0, asked: 0, left: 0, wrong: 0, lost: 0, invented: 0, values: 0 };
 const texts: string[] = [];
