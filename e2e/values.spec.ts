@@ -230,7 +230,7 @@ test("a property of the library's own stands on every sheet", async ({ page }) =
 	await expect(page.getByRole("button", { name: `${own}: blank, type a value` })).toBeVisible();
 });
 
-test("values narrow the list by what they work with, or by what they may reach; typed in any unit, in the address", async ({ page }) => {
+test("values narrow the list by what they work with or may reach, typed in any unit, in the address", async ({ page }) => {
 	await page.goto("/materials");
 	await page.getByLabel("Filter by a value").selectOption("density");
 	await page.getByLabel("Span of Density").fill("8.9-9 g/cm2");
