@@ -132,10 +132,15 @@ function expressionAt(line: string, at: number, marks: readonly Mark[]): Express
 	}
 	const before = limitBefore(line, signed);
 	const after = line.slice(Math.max(unit.to, end), Math.max(unit.to, end) + MOST_BEHIND);
-	const twice = IN_OTHER_UNITS.exec(after)?.[0] ?? "";
-	const behind = before?.limit === undefined ? LIMIT_BEHIND.exec(after.slice(twice.length)) : null;
+	const twice = IN_BRACKET.exec(after)?.[0] ?? "";
+	const word = before?.limit === undefined ? LIMIT_BEHIND.exec(after.slice(twice.length)) : null;
+	const endsPhrase = word !== null && /^ ?(?:[,;.]|$)/.test(after.slice(twice.length + word[0].length));
+	// over a condition, `930 MPa (20 °C) minimum`, only where no name follows that the word could belong to
+	const isCondition = word?.[0].startsWith(")") === true && /°|^K$/.test(unit.text);
+	const isOver = twice !== "" && !IN_OTHER_UNITS.test(twice);
+	const behind = word === null || ((isCondition || isOver) && !endsPhrase) ? null : word;
 	const limit =
-		behind === null
+		behind === null || isCondition
 			? before
 			: { from: before?.from ?? signed, limit: /^\W*mi/i.test(behind[0]) ? ("min" as const) : ("max" as const) };
 	return {
@@ -155,7 +160,8 @@ function expressionAt(line: string, at: number, marks: readonly Mark[]): Express
 	};
 }
 
-const IN_OTHER_UNITS = /^ ?\([\d.,–~ -]+\p{L}[^()]{0,20}\)(?= )/u;
+const IN_BRACKET = /^ ?\([^()]{1,30}\)(?= )/;
+const IN_OTHER_UNITS = /^ ?\([\d.,–~ -]+\p{L}[^()]{0,20}\)$/u;
 
 const DASH = /(?:^|[\s(:=])[-−–] $/;
 

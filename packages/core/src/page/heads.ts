@@ -174,7 +174,8 @@ function look(line: Line): Head | null {
 	return { line, columns: full, kind };
 }
 
-const VALUED: ReadonlySet<Role> = new Set<Role>([
+/** Columns that say what their numbers are. */
+export const VALUED: ReadonlySet<Role> = new Set<Role>([
 	"min",
 	"typ",
 	"max",

@@ -434,6 +434,18 @@ describe("limits, symbols and definitions at the edge of a number", () => {
 		]);
 	});
 
+	it("a limit behind a condition holds for the number before it, or for the name behind it", () => {
+		expect(read("Tensile strength 930 MPa (20 °C) minimum")).toEqual([["tensile_strength", ">= 930 MPa"]]);
+		expect(read("Tensile strength 930 MPa (20 °C) minimum yield 860 MPa")).toEqual([
+			["tensile_strength", "930 MPa"],
+			["yield_strength", ">= 860 MPa"],
+		]);
+		expect(read("Tensile strength 930 MPa (20 °C) minimum, yield strength 860 MPa")).toEqual([
+			["tensile_strength", ">= 930 MPa"],
+			["yield_strength", "860 MPa"],
+		]);
+	});
+
 	it("a hardness scale heads a column, and the offset of a proof stress is no number", () => {
 		const { taken } = page("Temper\t0.2% Proof Stress [MPa]\tHV\nH2\t170\t55–95\nH4\t300\t95–125");
 		expect(taken.map((t) => [t.property, t.grade, t.text])).toEqual([

@@ -1,26 +1,13 @@
 import { sameWithinRounding } from "../quantity";
 import { catalogueId, evaluate, evaluateText, questionOf } from "./evaluate";
 import type { Expression } from "./expression";
-import type { Head, Role } from "./heads";
+import { type Head, type Role, VALUED } from "./heads";
 import { type About, endsText, proposals } from "./propose";
 import { type CellRead, claimCell, claimTold, pushTable, type ReadValue, type Row, readCell, rowOf } from "./row";
 import type { Line, PageState } from "./state";
 
 /** Columns whose cells are numbers. */
-const NUMBERS: ReadonlySet<Role> = new Set<Role>([
-	"min",
-	"typ",
-	"max",
-	"value",
-	"guaranteed",
-	"requirement",
-	"result",
-	"metric",
-	"us",
-	"state",
-	"at",
-	"grade",
-]);
+const NUMBERS: ReadonlySet<Role> = new Set<Role>([...VALUED, "state", "at", "grade"]);
 /** Columns that say themselves which end they are, whatever the label says. */
 const ENDS: ReadonlySet<Role> = new Set<Role>(["min", "typ", "max", "result"]);
 
