@@ -28,8 +28,9 @@ for (const [name, input] of Object.entries(entries)) {
 		root: dir,
 		configFile: false,
 		logLevel: "warn",
-		// our own packages are bundled from source, everything from the registry stays outside
-		ssr: { noExternal: [/^@alvek\//] },
+		// our own packages are bundled from source, everything from the registry stays outside; another version of lru-cache
+		// lies where the demo would find it
+		ssr: { noExternal: [/^@alvek\//, "lru-cache"] },
 		build: {
 			ssr: true,
 			outDir: "dist",

@@ -1,3 +1,5 @@
+import type { JobView } from "./wire";
+
 /** One thing that happened, for pages that are open. It says what changed, never the new numbers. */
 export type LiveEvent = {
 	readonly seq: number;
@@ -16,6 +18,9 @@ export type LiveEvent = {
 	/** Which open page asked for it; null where that is not known any more. */
 	readonly tab: string | null;
 };
+
+/** What pages of one person are told beside what happened: without a number, and over when it is missed. */
+export type StreamMessage = { readonly type: "job"; readonly id: string; readonly data: JobView };
 
 /** What happened after an event that a page has seen. */
 export type News = {

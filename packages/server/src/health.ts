@@ -2,9 +2,8 @@ import { statfs } from "node:fs/promises";
 import type { Health } from "@alvek/contract";
 import { fail, ok, type Result } from "@alvek/core/result";
 import { may } from "@alvek/core/rights";
-import type { Db } from "./db/connection";
-import type { Context } from "./db/write";
-import type { BackupState } from "./keeping";
+import type { BackupState } from "./backup";
+import type { Context, Db } from "./db";
 
 export type { Health };
 

@@ -1,5 +1,5 @@
 export { newContext } from "./http/app";
-export { type InstalledLibrary, type InstalledMaterial, installLibrary } from "./libraries/install";
-export { scriptToken } from "./people/tokens";
+export { type InstalledLibrary, type InstalledMaterial, installLibrary } from "./libraries";
+export { scriptToken } from "./people";
 export { type Installation, listen, openInstallation } from "./server";
 export { start } from "./start";

@@ -1,8 +1,8 @@
 import { resolve } from "node:path";
 import { fileURLToPath } from "node:url";
 import { describeIssue } from "@alvek/core/result";
-import { faultOf } from "./db/faults";
-import { backUp, backupName, backupsIn, restore, verify } from "./keeping";
+import { backUp, backupName, backupsIn, restore, verify } from "./backup";
+import { faultOf } from "./db";
 
 // keep.js backup [FILE] | restore FILE | verify: what npm run backup, restore and verify call
 const dataDir = process.env.ALVEK_DATA ?? fileURLToPath(new URL("../../../data", import.meta.url));

@@ -1,5 +1,5 @@
 import { newContext } from "./http/app";
-import { installLibrary } from "./libraries/install";
+import { installLibrary } from "./libraries";
 import { start } from "./start";
 
 // built files stand in packages/server/dist

@@ -3,19 +3,15 @@ import { createServer, type Server } from "node:http";
 import { join } from "node:path";
 import { createKernel, type Kernel } from "@alvek/kernel";
 import { pino } from "pino";
-import { openBlobs } from "./db/blobs";
-import { type Db, openDatabase } from "./db/connection";
-import { Fault, faultOf } from "./db/faults";
-import { type DataFolderLock, holdFolder } from "./db/hold";
-import { migrate } from "./db/migrations";
+import { type BackupState, refuseUnfinished } from "./backup";
+import { type DataFolderLock, type Db, Fault, faultOf, holdFolder, migrate, openDatabase, type Report } from "./db";
 import { type Health, healthOf } from "./health";
 import { createApp } from "./http/app";
-import { createJobs } from "./jobs/service";
-import { type BackupState, refuseUnfinished } from "./keeping";
-import { createHub, type Hub } from "./live/hub";
-import { tableFinding } from "./materials/finding";
-import { imageKeeper } from "./materials/keeper";
-import type { Report } from "./runtime/report";
+import { createHub, type Hub } from "./live";
+import { MaterialIndex, materialQueries, snapshotIn } from "./material-index";
+import { createImports } from "./parts";
+import { blobHashes } from "./repo";
+import { createJobs, openBlobs } from "./runtime";
 import { createServices, type Services } from "./services";
 
 export type Installation = {
@@ -79,14 +75,16 @@ async function openOn(db: Db, hold: DataFolderLock, options: InstallationOptions
 	await migrate(db);
 	const blobs = await openBlobs(join(dataDir, "blobs"));
 	const kernel = createKernel({ workerUrl: options.kernelWorker });
-	const jobs = createJobs(db, blobs, kernel, options.report);
-	await jobs.interruptLeftovers();
-	await blobs.sweep(new Set((await db.all<{ hash: string }>("SELECT hash FROM blob")).map((b) => b.hash)));
-	const finding = tableFinding(db, imageKeeper(db, join(dataDir, "index.table")));
-	const ready = finding.start();
+	const { report } = options;
+	const jobs = createJobs(db, report);
+	await jobs.interruptLeftovers(new Date().toISOString());
+	const imports = createImports({ blobs, kernel, jobs, ...(report === undefined ? {} : { report }) });
+	await blobs.sweep(await blobHashes(db));
+	const index = new MaterialIndex(db, snapshotIn(db, join(dataDir, "index.table")), report);
+	const ready = index.start();
 	const keepIndex = async (changes: number): Promise<void> => {
 		if (db.state.damaged) return;
-		await finding.keep(changes).catch((cause) => {
+		await index.keep(changes).catch((cause) => {
 			// without it the next start only takes longer; damage is told by whoever meets it
 			if (!db.state.damaged) process.emitWarning(`The index of materials could not be kept: ${String(cause)}`);
 		});
@@ -95,13 +93,15 @@ async function openOn(db: Db, hold: DataFolderLock, options: InstallationOptions
 	const keeping = setInterval(() => keepIndex(KEPT_AFTER), KEEP_INDEX_MS).unref();
 	ready
 		.then(() => keepIndex(KEPT_AFTER))
-		.then(() => finding.warm(closing.signal))
+		.then(() => index.warm(closing.signal))
 		// told to whoever waits for it
 		.catch(() => undefined);
 	const health = (): Promise<Health> =>
 		healthOf({ db, dataDir, version, ...(backups === undefined ? {} : { backups }) }, Date.now());
-	const services = createServices({ finding, blobs, jobs, version, demo: options.demo === true, health });
+	const queries = materialQueries(db, index);
+	const services = createServices({ queries, blobs, jobs, imports, version, demo: options.demo === true, health });
 	const hub = createHub(db);
+	jobs.onChange((person, job) => hub.tell(person, { type: "job", id: job.id, data: job }));
 	return {
 		db,
 		services,
@@ -110,7 +110,7 @@ async function openOn(db: Db, hold: DataFolderLock, options: InstallationOptions
 		health,
 		idle: jobs.idle,
 		ready,
-		reload: () => finding.load(),
+		reload: () => index.load(),
 		async close() {
 			clearInterval(keeping);
 			closing.abort();
@@ -118,6 +118,7 @@ async function openOn(db: Db, hold: DataFolderLock, options: InstallationOptions
 			await jobs.idle();
 			await hub.close();
 			await keepIndex(0);
+			await index.close();
 			await db.close();
 			await hold.release();
 		},

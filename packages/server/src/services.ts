@@ -1,45 +1,18 @@
 import type { RouteInput, RouteName, RouteReply } from "@alvek/contract";
 import type { Result } from "@alvek/core/result";
-import type { Blobs } from "./db/blobs";
-import type { Context } from "./db/write";
+import type { Context } from "./db";
 import { type Health, readHealth } from "./health";
-import { history, historyTable, listSteps } from "./history/service";
-import type { Jobs, Upload } from "./jobs/service";
-import { copyGroup, copyLibrary, copyMany } from "./libraries/copies";
-import { takeEdition, writeEdition } from "./libraries/edition-file";
-import { compareEditions, draftEdition, freezeEdition } from "./libraries/editions";
-import { shareLibrary } from "./libraries/grants";
-import { changeGroup, createGroup, removeGroup } from "./libraries/groups";
-import { closeLock, openLock } from "./libraries/lock";
-import { listOwnProperties, listSources, saveOwnProperty, saveSource } from "./libraries/records";
-import { changeLibrary, createLibrary, getLibrary, hideLibrary, listBin, listLibraries } from "./libraries/service";
-import { freezeSet, listSets, removeSet, saveSet, shareSet } from "./libraries/sets";
-import { emptyBin, listUnused, setWorking } from "./libraries/tidy";
-import { readNews } from "./live/news";
-import { readFile, uploadFile } from "./materials/files";
-import type { Finding } from "./materials/finding";
-import { search } from "./materials/search";
-import { materialServices } from "./materials/service";
-import { listViews, removeView, saveView, starMaterial } from "./materials/views";
-import { changeNotices, listNotices } from "./notices/service";
-import { partServices } from "./parts/service";
-import { doorServices } from "./people/doors";
-import { handOver } from "./people/leave";
-import {
-	changeMe,
-	changePerson,
-	getSession,
-	invite,
-	listPeople,
-	removeTeam,
-	resetPassword,
-	saveTeam,
-	withdrawInvitation,
-} from "./people/service";
-import { listSessions } from "./people/sessions";
-import { readTicket } from "./people/tickets";
-import { listTokens, makeToken, removeToken } from "./people/tokens";
-import { undo } from "./undo/index";
+import { history, historyTable, listSteps } from "./history";
+import * as libraries from "./libraries";
+import { readNews } from "./live";
+import type { MaterialQueries } from "./material-index";
+import * as materials from "./materials";
+import { changeNotices, listNotices } from "./notices";
+import * as parts from "./parts";
+import * as people from "./people";
+import * as publish from "./publish";
+import type { Blobs, Jobs, Upload } from "./runtime";
+import { undo } from "./undo";
 
 /** Routes whose reply or body is bytes; `http/raw.ts` serves them. */
 export type RawRoute =
@@ -55,11 +28,11 @@ export type RawRoute =
 	| "exportEdition"
 	| "takeEdition";
 
-/** Routes that set or clear the session's cookie; `http/doors.ts` serves them. */
-export type DoorRoute = "signIn" | "signInAs" | "useTicket" | "signOut";
+/** Routes that set or clear the session's cookie; `http/sign-in.ts` serves them. */
+export type SignInRoute = "signIn" | "signInAs" | "useTicket" | "signOut";
 
 export type JsonHandlers = {
-	readonly [N in Exclude<RouteName, RawRoute | DoorRoute>]: (
+	readonly [N in Exclude<RouteName, RawRoute | SignInRoute>]: (
 		ctx: Context,
 		input: RouteInput<N>,
 	) => Promise<Result<RouteReply<N>>>;
@@ -67,98 +40,170 @@ export type JsonHandlers = {
 
 export type Services = ReturnType<typeof createServices>;
 
-export function createServices(parts: {
-	finding: Finding;
-	blobs: Blobs;
-	jobs: Jobs;
-	version: string;
-	demo: boolean;
-	health: () => Promise<Health>;
-}) {
-	const { finding, blobs, jobs, version, demo, health } = parts;
-	const { exportMaterial, findColumns, ...materials } = materialServices(finding);
-	const { getMesh, massTable, ...projects } = partServices(blobs, finding);
+export type ServiceParts = {
+	readonly queries: MaterialQueries;
+	readonly blobs: Blobs;
+	readonly jobs: Jobs;
+	readonly imports: ReturnType<typeof parts.createImports>;
+	readonly version: string;
+	readonly demo: boolean;
+	readonly health: () => Promise<Health>;
+};
+
+/** Everything that a route or a script may ask for. */
+export function createServices({ queries, blobs, jobs, imports, version, demo, health }: ServiceParts) {
 	const json: JsonHandlers = {
-		...materials,
-		...projects,
-		search: (ctx: Context, input: { text: string }) => search(ctx, finding, input.text),
-		starMaterial,
-		listViews,
-		saveView,
-		removeView,
-		getSession: (ctx: Context) => getSession(ctx, version, demo),
-		readTicket,
-		listPeople,
-		invite,
-		withdrawInvitation,
-		changePerson,
-		resetPassword,
-		handOver: (ctx: Context, input: RouteInput<"handOver">) => handOver(ctx, finding, input),
-		saveTeam,
-		removeTeam,
-		changeMe,
-		listSessions,
-		listTokens,
-		makeToken,
-		removeToken,
-		listLibraries,
-		getLibrary,
-		createLibrary,
-		changeLibrary,
-		copyLibrary: (ctx: Context, input: RouteInput<"copyLibrary">) => copyLibrary(ctx, finding, input),
-		shareLibrary: (ctx: Context, input: RouteInput<"shareLibrary">) => shareLibrary(ctx, input),
-		hideLibrary,
-		openLock,
-		closeLock,
-		listSets,
-		saveSet,
-		removeSet,
-		shareSet: (ctx: Context, input: RouteInput<"shareSet">) => shareSet(ctx, input),
-		createGroup,
-		changeGroup: (ctx: Context, input: RouteInput<"changeGroup">) => changeGroup(ctx, finding, input),
-		removeGroup: (ctx: Context, input: RouteInput<"removeGroup">) => removeGroup(ctx, finding, input),
-		copyGroup: (ctx: Context, input: RouteInput<"copyGroup">) => copyGroup(ctx, finding, input),
-		copyMany: (ctx: Context, input: RouteInput<"copyMany">) => copyMany(ctx, finding, input),
-		freezeEdition,
-		freezeSet,
-		compareEditions,
-		draftEdition: (ctx: Context, input: RouteInput<"draftEdition">) => draftEdition(ctx, finding, input),
-		setWorking: (ctx: Context, input: RouteInput<"setWorking">) => setWorking(ctx, finding, input),
-		listUnused,
-		emptyBin,
+		...readingOf(queries),
+		...materialRows(),
+		...publishing(queries),
+		...librariesOf(),
+		...projectsOf(),
+		...peopleOf(version, demo),
 		history,
-		listBin,
-		listSources,
-		saveSource,
-		listOwnProperties,
-		saveOwnProperty: (ctx: Context, input: RouteInput<"saveOwnProperty">) => saveOwnProperty(ctx, finding, input),
 		readNews,
 		listSteps,
-		listNotices: (ctx: Context) => listNotices(ctx, health),
+		undo,
+		listNotices: (ctx) => listNotices(ctx, health),
 		changeNotices,
-		readHealth: (ctx: Context) => readHealth(ctx, health),
-		undo: (ctx: Context, input: { event: number }) => undo(ctx, finding, input),
+		readHealth: (ctx) => readHealth(ctx, health),
 		getJob: jobs.getJob,
 		cancelJob: jobs.cancelJob,
-		// core decodes every edit, so `from` and `to` may be anything here
-		saveDraft: (ctx: Context, input: RouteInput<"saveDraft">) => materials.saveDraft(ctx, input as never),
-		saveDrafts: (ctx: Context, input: RouteInput<"saveDrafts">) => materials.saveDrafts(ctx, input as never),
 	};
 	return {
 		json,
-		doors: doorServices({ version, demo }),
+		signIn: people.signInServices({ version, demo }),
 		raw: {
-			exportMaterial,
+			exportMaterial: (ctx: Context, input: { id: string }) => materials.exportMaterial(ctx, queries, input.id),
+			findColumns: (ctx: Context, input: RouteInput<"findColumns">) => materials.findColumns(ctx, queries, input),
 			historyTable,
-			findColumns,
-			exportEdition: (ctx: Context, input: RouteInput<"exportEdition">) => writeEdition(ctx, blobs, input),
+			exportEdition: (ctx: Context, input: RouteInput<"exportEdition">) => publish.writeEdition(ctx, blobs, input),
 			takeEdition: (ctx: Context, input: RouteInput<"takeEdition">, upload: Upload) =>
-				takeEdition(ctx, blobs, finding, input, upload),
-			getMesh,
-			massTable,
-			importGeometry: jobs.importGeometry,
-			uploadFile: (ctx: Context, input: RouteInput<"uploadFile">, upload: Upload) => uploadFile(ctx, blobs, input, upload),
-			getFile: (ctx: Context, input: RouteInput<"getFile">) => readFile(ctx, blobs, input),
+				publish.takeEdition(ctx, blobs, input, upload),
+			getMesh: (ctx: Context, input: RouteInput<"getMesh">) => parts.getMesh(ctx, blobs, input),
+			massTable: parts.massTableOf,
+			importGeometry: imports.importGeometry,
+			uploadFile: (ctx: Context, input: RouteInput<"uploadFile">, upload: Upload) =>
+				materials.uploadFile(ctx, blobs, input, upload),
+			getFile: (ctx: Context, input: RouteInput<"getFile">) => materials.readFile(ctx, blobs, input),
 		},
 	};
 }
+
+/** What is asked of materials. */
+const readingOf = (queries: MaterialQueries) =>
+	({
+		findMaterials: (ctx, input) => materials.findMaterials(ctx, queries, input),
+		getMaterials: (ctx, input) => materials.getMaterials(ctx, queries, input),
+		getSheet: (ctx, input) => materials.getSheet(ctx, queries, input.id),
+		getRevision: (ctx, input) => materials.getRevision(ctx, input.id, Number(input.no)),
+		findAlike: (ctx, input) => materials.findAlike(ctx, queries, input),
+		listDuplicates: (ctx, input) => materials.listDuplicates(ctx, queries, input),
+		search: (ctx, input) => materials.search(ctx, queries, input.text),
+	}) satisfies Partial<JsonHandlers>;
+
+/** Rows and drafts of materials. */
+const materialRows = () =>
+	({
+		createMaterial: materials.createMaterial,
+		changeMaterial: materials.changeMaterial,
+		standOnNewest: materials.standOnNewest,
+		manyMaterials: materials.manyMaterials,
+		removeMaterial: materials.removeMaterial,
+		// core decodes every edit, so `from` and `to` may be anything here
+		saveDraft: (ctx, input) => materials.saveDraft(ctx, input as never),
+		saveDrafts: (ctx, input) => materials.saveDrafts(ctx, input as never),
+		discardDraft: (ctx, input) => materials.discardDraft(ctx, input.id),
+		rebaseDraft: materials.rebaseDraft,
+		starMaterial: materials.starMaterial,
+		starMany: materials.starMany,
+		listViews: materials.listViews,
+		saveView: materials.saveView,
+		removeView: materials.removeView,
+	}) satisfies Partial<JsonHandlers>;
+
+/** What stands above materials, libraries and projects. */
+const publishing = (queries: MaterialQueries) =>
+	({
+		publishPlan: publish.publishPlan,
+		publishDrafts: publish.publishDrafts,
+		publishDraft: (ctx, { id, hash, note }) => publish.publishDrafts(ctx, { items: [{ id, hash }], note }),
+		approvePublish: publish.approvePublish,
+		declinePublish: publish.declinePublish,
+		mergePlan: (ctx, input) => publish.mergePlan(ctx, queries, input),
+		mergeMaterials: publish.mergeMaterials,
+		copyMaterial: publish.copyMaterial,
+		copyLibrary: publish.copyLibrary,
+		copyGroup: publish.copyGroup,
+		copyMany: publish.copyMany,
+		draftEdition: publish.draftEdition,
+		handOver: publish.handOver,
+	}) satisfies Partial<JsonHandlers>;
+
+const librariesOf = () =>
+	({
+		listLibraries: libraries.listLibraries,
+		getLibrary: libraries.getLibrary,
+		createLibrary: libraries.createLibrary,
+		changeLibrary: libraries.changeLibrary,
+		shareLibrary: libraries.shareLibrary,
+		hideLibrary: libraries.hideLibrary,
+		openLock: libraries.openLock,
+		closeLock: libraries.closeLock,
+		listSets: libraries.listSets,
+		saveSet: libraries.saveSet,
+		removeSet: libraries.removeSet,
+		shareSet: libraries.shareSet,
+		createGroup: libraries.createGroup,
+		changeGroup: libraries.changeGroup,
+		removeGroup: libraries.removeGroup,
+		freezeEdition: libraries.freezeEdition,
+		freezeSet: libraries.freezeSet,
+		compareEditions: libraries.compareEditions,
+		setWorking: libraries.setWorking,
+		listUnused: libraries.listUnused,
+		emptyBin: libraries.emptyBin,
+		listBin: libraries.listBin,
+		listSources: libraries.listSources,
+		saveSource: libraries.saveSource,
+		listOwnProperties: libraries.listOwnProperties,
+		saveOwnProperty: libraries.saveOwnProperty,
+	}) satisfies Partial<JsonHandlers>;
+
+const projectsOf = () =>
+	({
+		listProjects: parts.listProjects,
+		createProject: parts.createProject,
+		renameProject: parts.renameProject,
+		setMoney: parts.setMoney,
+		removeProject: parts.removeProject,
+		getProject: parts.getProject,
+		setFollowing: parts.setFollowing,
+		setDefault: parts.setDefault,
+		confirmDefault: parts.confirmDefault,
+		shareProject: libraries.shareProject,
+		getProjectRevision: parts.getProjectRevision,
+		createLocal: parts.createLocal,
+		promoteLocal: parts.promoteLocal,
+		replaceLocalMaterial: parts.replaceLocalMaterial,
+		removeGeometry: parts.removeGeometry,
+		assign: parts.assign,
+		bringForward: parts.bringForward,
+	}) satisfies Partial<JsonHandlers>;
+
+const peopleOf = (version: string, demo: boolean) =>
+	({
+		getSession: (ctx) => people.getSession(ctx, version, demo),
+		readTicket: people.readTicket,
+		listPeople: people.listPeople,
+		invite: people.invite,
+		withdrawInvitation: people.withdrawInvitation,
+		changePerson: people.changePerson,
+		resetPassword: people.resetPassword,
+		saveTeam: people.saveTeam,
+		removeTeam: people.removeTeam,
+		changeMe: people.changeMe,
+		listSessions: people.listSessions,
+		listTokens: people.listTokens,
+		makeToken: people.makeToken,
+		removeToken: people.removeToken,
+	}) satisfies Partial<JsonHandlers>;

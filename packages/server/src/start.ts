@@ -1,10 +1,9 @@
 import { fileURLToPath } from "node:url";
 import { describeIssue } from "@alvek/core/result";
-import { faultOf } from "./db/faults";
+import { backupsIn, hasData, keepBackups } from "./backup";
+import { faultOf, reportToConsole } from "./db";
 import { newContext } from "./http/app";
-import { backupsIn, hasData, keepBackups } from "./keeping";
-import { setupLink } from "./people/tickets";
-import { reportToConsole } from "./runtime/report";
+import { setupLink } from "./people";
 import { type Installation, listen, openInstallation } from "./server";
 
 /**

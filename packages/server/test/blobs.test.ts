@@ -4,7 +4,7 @@ import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { Readable } from "node:stream";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
-import { type Blobs, openBlobs } from "../src/db/blobs";
+import { type Blobs, openBlobs } from "../src/runtime";
 
 const dir = mkdtempSync(join(tmpdir(), "alvek-blobs-"));
 const sha = (bytes: Uint8Array): string => createHash("sha256").update(bytes).digest("hex");

@@ -4,8 +4,8 @@ import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { describeIssue } from "@alvek/core/result";
 import { describe, expect, it } from "vitest";
-import { faultOf } from "../src/db/faults";
-import { backUp, verify } from "../src/keeping";
+import { backUp, verify } from "../src/backup";
+import { faultOf } from "../src/db";
 import { openInstallation } from "../src/server";
 import { newId, root, startServer } from "./harness";
 

@@ -5,7 +5,7 @@ import { fillPath, ROUTES, type RouteInput, type RouteName, type RouteReply, uui
 import { BLANK, firstValue, type Material, type MaterialValue, makeValue, type NumberValue } from "@alvek/core/material";
 import type { Issue, Result } from "@alvek/core/result";
 import { type Installation, installLibrary, listen, newContext, openInstallation, scriptToken } from "../src/index";
-import { openLock } from "../src/libraries/lock";
+import { openLock } from "../src/libraries";
 
 export const root = new URL("../../../", import.meta.url);
 export const fixture = (name: string): Buffer => readFileSync(new URL(`fixtures/${name}`, root));

@@ -1,8 +1,9 @@
 import { describeIssue } from "@alvek/core/result";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { newContext } from "../src/index";
-import { createJobs } from "../src/jobs/service";
+import { createImports } from "../src/parts";
 import { hashPassword, passwordFits } from "../src/people/password";
+import { createJobs } from "../src/runtime";
 import { client, newId, personWith, type Running, startServer, tokenOf, value } from "./harness";
 import { edit, make } from "./team";
 
@@ -74,21 +75,20 @@ describe("after a commit", () => {
 			discard: async () => undefined,
 		};
 		let refuse = false;
-		const sql = new Proxy(db, {
+		const full = new Proxy(db, {
 			get: (target, key) =>
-				key === "run" && refuse
-					? async (text: string) => {
-							if (text.startsWith("UPDATE job")) throw Object.assign(new Error("full"), { code: "SQLITE_FULL" });
-						}
+				key === "update" && refuse
+					? async () => Promise.reject(Object.assign(new Error("full"), { code: "SQLITE_FULL" }))
 					: Reflect.get(target, key),
 		});
-		const jobs = createJobs(sql, blobs as never, kernel as never, (what) => void reported.push(what));
+		const jobs = createJobs(full, (what) => void reported.push(what));
+		const imports = createImports({ blobs: blobs as never, kernel: kernel as never, jobs });
 		const project = newId();
 		await server.must("createProject", { id: project, name: "Ends" });
 		refuse = true;
 		const ctx = newContext(db);
 		const job = newId();
-		const begun = await jobs.importGeometry(ctx, { id: project, file: "x.step", job }, { stream: null as never, length: 3 });
+		const begun = await imports.importGeometry(ctx, { id: project, file: "x.step", job }, { stream: null as never, length: 3 });
 		expect(begun.ok).toBe(true);
 		await jobs.idle();
 		const seen = await jobs.getJob(ctx, { id: job });

@@ -4,7 +4,7 @@ import { join } from "node:path";
 import type { Numbers, TableImage } from "@alvek/core/table";
 import fc from "fast-check";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
-import { readImage, writeImage } from "../src/materials/image";
+import { readImage, writeImage } from "../src/material-index";
 
 let dir = "";
 let path = "";

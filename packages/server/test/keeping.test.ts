@@ -5,9 +5,8 @@ import { join } from "node:path";
 import { gunzipSync, gzipSync } from "node:zlib";
 import { describeIssue } from "@alvek/core/result";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
-import { openDatabase } from "../src/db/connection";
-import { faultOf } from "../src/db/faults";
-import { backUp, restore, verify } from "../src/keeping";
+import { backUp, restore, verify } from "../src/backup";
+import { faultOf, openDatabase } from "../src/db";
 import { openInstallation } from "../src/server";
 import { fixture, newId, type Running, root, startServer, value } from "./harness";
 

@@ -2,9 +2,8 @@ import { cpSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from "node:f
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
-import { openDatabase } from "../src/db/connection";
-import { type Finding, type FindQuery, tableFinding } from "../src/materials/finding";
-import { imageKeeper } from "../src/materials/keeper";
+import { openDatabase } from "../src/db";
+import { type FindQuery, MaterialIndex, materialQueries, snapshotIn } from "../src/material-index";
 import { newId, type Running, startServer, value } from "./harness";
 
 let server: Running;
@@ -82,7 +81,7 @@ async function expectSame(most: number): Promise<void> {
 const all = async (): Promise<number> =>
 	(await server.installation.db.one<{ n: number }>("SELECT COUNT(*) AS n FROM revision"))?.n ?? 0;
 
-async function rowsOf(finding: Finding, text: string): Promise<readonly string[]> {
+async function rowsOf(index: MaterialIndex, text: string): Promise<readonly string[]> {
 	const ask: FindQuery = {
 		text,
 		facets: {},
@@ -96,7 +95,10 @@ async function rowsOf(finding: Finding, text: string): Promise<readonly string[]
 		limit: 50,
 		values: [],
 	};
-	const page = await finding.find(ask, { person: "local", libraries: new Set(["own", "sup"]) });
+	const page = await materialQueries(server.installation.db, index).find(ask, {
+		person: "local",
+		libraries: new Set(["own", "sup"]),
+	});
 	return page.rows.map((r) => `${r.name} ${r.shopName}`);
 }
 
@@ -169,8 +171,7 @@ describe("the index of materials", () => {
 		for (let n = 0; n < 8; n++) ids.push(await make(`Busy ${n}`));
 		const { db } = server.installation;
 		const file = join(server.dataDir, "beside.table");
-		// nobody tells these tables of changes: they have the notes alone
-		const another = (): Finding => tableFinding(db, imageKeeper(db, file));
+		const another = (): MaterialIndex => new MaterialIndex(db, snapshotIn(db, file));
 		const kept = another();
 		await kept.start();
 		let writing = true;
@@ -186,7 +187,7 @@ describe("the index of materials", () => {
 		writing = false;
 		await writer;
 		expect(written).toBeGreaterThan(8);
-		const fresh = tableFinding(db, null);
+		const fresh = new MaterialIndex(db, null);
 		await fresh.load();
 		const again = another();
 		await again.start();

@@ -3,8 +3,8 @@ import { applyEdits, BLANK, canonicalJson, type Material } from "@alvek/core/mat
 import type { Result } from "@alvek/core/result";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { seeded } from "../../core/src/quantity/testing";
+import { verify } from "../src/backup";
 import { newContext } from "../src/index";
-import { verify } from "../src/keeping";
 import { newId, personWith, type Running, startServer, value } from "./harness";
 import { edit } from "./team";
 

@@ -1,6 +1,6 @@
 import { fail, ok } from "@alvek/core/result";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
-import { inWrite } from "../src/db/write";
+import { inWrite } from "../src/db";
 import { newContext } from "../src/index";
 import { fixture, newId, type Running, startServer } from "./harness";
 

@@ -1,24 +1,35 @@
 import type { Issue } from "@alvek/core/result";
-import { QueryTypes, Sequelize } from "sequelize";
-import sqlite3 from "sqlite3";
-import { type Report, reportToConsole } from "../runtime/report";
+import { QueryTypes, type Sequelize } from "sequelize";
+import type { Dialect } from "./dialect";
+import { type Engine, engineAt } from "./engines";
 import { Fault, faultOf } from "./faults";
+import { type Report, reportToConsole } from "./report";
+import { defineTables, type Models, type NewRow, type Row, type Some, type TableName } from "./tables";
 
-/** What a statement can be run on: the connection, or a transaction on it. SQLite's dialect lives in db/ and store.ts only. */
+export type Bind = Readonly<Record<string, string | number | boolean | null | Buffer>>;
+
+/** What a statement can be run on: the connection, or a transaction on it. */
 export type Sql = {
+	readonly dialect: Dialect;
 	all<T extends object>(sql: string, bind?: Bind): Promise<T[]>;
 	one<T extends object>(sql: string, bind?: Bind): Promise<T | null>;
 	run(sql: string, bind?: Bind): Promise<void>;
+	/** The row with these values; null when there is none. */
+	find<T extends TableName>(table: T, where: Some<T>): Promise<Row<T> | null>;
+	has<T extends TableName>(table: T, where: Some<T>): Promise<boolean>;
+	count<T extends TableName>(table: T, where: Some<T>): Promise<number>;
+	insert<T extends TableName>(table: T, row: NewRow<T>): Promise<void>;
+	/** Nothing where the row is there already. */
+	ensure<T extends TableName>(table: T, row: NewRow<T>): Promise<void>;
+	update<T extends TableName>(table: T, where: Some<T>, set: Some<T>): Promise<void>;
+	remove<T extends TableName>(table: T, where: Some<T>): Promise<void>;
 };
-export type Bind = Readonly<Record<string, string | number | boolean | null | Buffer>>;
 
 export type Db = Sql & {
-	/** Runs `work` in an IMMEDIATE transaction, one after the other; rolls back when it throws or answers `false`. */
+	/** Runs `work` in a transaction, one after the other; rolls back when it throws or answers `false`. */
 	transaction<T>(work: (sql: Sql) => Promise<{ commit: boolean; value: T }>): Promise<T>;
 	/** Called after every commit; ends with what it returns. */
 	onCommit(listener: () => void): () => void;
-	/** Runs what follows a commit. It is waited for, and its failure is reported: what was stored stays stored. */
-	afterCommit(work: () => Promise<void> | void): Promise<void>;
 	readonly state: DbState;
 	close(): Promise<void>;
 };
@@ -28,87 +39,57 @@ export type DbState = {
 	/** Writes that wait or run. */
 	waiting: number;
 	commits: number;
+	/** Statements of transactions, for whoever counts what a step costs. */
+	statements: number;
 	/** Why the latest write was refused by disk or database; null when it was not. */
 	refused: Issue | null;
 	/** Once a page was found damaged nothing is written any more, so that nothing is made worse. */
 	damaged: boolean;
 };
 
-/** Sequelize never calls `afterConnect` for SQLite, so every connection sets its own pragmas when it opens. */
-class PragmaDatabase extends sqlite3.Database {
-	constructor(filename: string, mode?: number | ((e: Error | null) => void), callback?: (e: Error | null) => void) {
-		super(filename, mode as number, callback as (e: Error | null) => void);
-		// what is wrong with the file is told by the first statement that somebody waits for
-		this.exec(
-			"PRAGMA journal_mode=WAL; PRAGMA foreign_keys=ON; PRAGMA busy_timeout=10000; PRAGMA synchronous=FULL;",
-			() => undefined,
-		);
-	}
-}
-
-function connect(file: string): Sequelize {
-	return new Sequelize({
-		dialect: "sqlite",
-		storage: file,
-		dialectModule: { ...sqlite3, Database: PragmaDatabase },
-		logging: false,
-	});
-}
-
-export async function openDatabase(file: string, report: Report = reportToConsole): Promise<Db> {
-	const state: DbState = { waiting: 0, commits: 0, refused: null, damaged: false };
+/** @param address a file of SQLite, or `postgres://...` */
+export async function openDatabase(address: string, report: Report = reportToConsole): Promise<Db> {
+	const engine = await engineAt(address);
+	const state: DbState = { waiting: 0, commits: 0, statements: 0, refused: null, damaged: false };
 	const listeners = new Set<() => void>();
 	/** Remembers damage, then lets the failure go on to whoever asked. */
 	const watched = (cause: unknown): never => {
 		if (faultOf(cause)?.code === "database-damaged") state.damaged = true;
 		throw cause;
 	};
-	const reader = connect(file);
+	const reader = engine.reader();
 	try {
 		await reader.authenticate();
 	} catch (cause) {
 		await reader.close().catch(() => undefined);
 		throw cause;
 	}
-	// a connection of its own for writing, kept open: one for each transaction, as Sequelize makes them, reads the schema
-	// and fills its cache anew every time, which costs more than the writing
-	let writer = connect(file);
-	const renew = async (): Promise<void> => {
-		await writer.close().catch(() => undefined);
-		writer = connect(file);
-	};
+	const writing = writerOf(engine, state, watched);
 	// one writer at a time: with DEFERRED transactions two readers that turn writers lose one of the updates
 	let queue: Promise<unknown> = Promise.resolve();
 	return {
-		...sqlOn(reader, watched),
+		...sqlOn(reader, engine.dialect, watched),
 		state,
 		onCommit(listener) {
 			listeners.add(listener);
 			return () => listeners.delete(listener);
 		},
-		async afterCommit(work) {
-			try {
-				await work();
-			} catch (cause) {
-				report("work after a commit failed", cause);
-			}
-		},
 		transaction(work) {
 			state.waiting++;
 			const result = queue.then(async () => {
 				if (state.damaged) throw new Fault({ code: "database-damaged" });
-				const sql = sqlOn(writer, watched);
+				const sql = writing.sql();
 				try {
-					await sql.run("BEGIN IMMEDIATE");
+					for (const statement of engine.dialect.begin) await sql.run(statement);
 					const { commit, value } = await work(sql);
 					await sql.run(commit ? "COMMIT" : "ROLLBACK");
 					if (commit) state.commits++;
-					if (commit) for (const listener of listeners) listener();
+					if (commit) for (const listener of listeners) tell(listener, report);
 					state.refused = null;
 					return value;
 				} catch (cause) {
-					// where SQLite has rolled back by itself there is nothing to roll back; a new connection is in no transaction
-					await sql.run("ROLLBACK").catch(renew);
+					// where the engine has rolled back by itself there is nothing to roll back; a new connection is in no transaction
+					await sql.run("ROLLBACK").catch(writing.renew);
 					state.refused = faultOf(cause);
 					return watched(cause);
 				}
@@ -118,20 +99,97 @@ export async function openDatabase(file: string, report: Report = reportToConsol
 		},
 		async close() {
 			await queue;
-			await writer.close();
+			await writing.close();
 			await reader.close();
 		},
 	};
 }
 
-function sqlOn(sequelize: Sequelize, failed: (cause: unknown) => never): Sql {
-	const all = <T extends object>(sql: string, bind: Bind = {}): Promise<T[]> =>
-		sequelize.query<T>(sql, { bind: bind as Record<string, unknown>, type: QueryTypes.SELECT }).catch(failed);
+/** What is stored is stored: whoever listens never makes it a failure. */
+function tell(listener: () => void, report: Report): void {
+	try {
+		listener();
+	} catch (cause) {
+		report("work after a commit failed", cause);
+	}
+}
+
+/**
+ * A connection of its own for writing, kept open: one for each transaction, as Sequelize makes them, reads the schema and
+ * fills its cache anew every time, which costs more than the writing.
+ */
+function writerOf(engine: Engine, state: DbState, watched: (cause: unknown) => never) {
+	let sequelize = engine.writer();
+	let sql = sqlOn(sequelize, engine.dialect, watched, () => state.statements++);
 	return {
+		sql: () => sql,
+		close: () => sequelize.close(),
+		async renew(): Promise<void> {
+			await sequelize.close().catch(() => undefined);
+			sequelize = engine.writer();
+			sql = sqlOn(sequelize, engine.dialect, watched, () => state.statements++);
+		},
+	};
+}
+
+/** What a model is asked for, of whatever table. */
+type AnyModel = {
+	findOne(options: object): Promise<unknown>;
+	count(options: object): Promise<number>;
+	create(row: object, options: object): Promise<unknown>;
+	bulkCreate(rows: readonly object[], options: object): Promise<unknown>;
+	update(set: object, options: object): Promise<unknown>;
+	destroy(options: object): Promise<unknown>;
+};
+
+function sqlOn(
+	sequelize: Sequelize,
+	dialect: Dialect,
+	failed: (cause: unknown) => never,
+	counted: () => void = () => undefined,
+): Sql {
+	const models: Models = defineTables(sequelize);
+	// which columns there are is known by the types of whoever asks; here it is any table
+	const model = (table: TableName): AnyModel => {
+		counted();
+		return models[table] as unknown as AnyModel;
+	};
+	/** Without values nothing in a statement is one: a body of a function may hold dollar signs. */
+	const bound = (bind: Bind | undefined) => (bind === undefined ? {} : { bind: bind as Record<string, unknown> });
+	const all = <T extends object>(sql: string, bind?: Bind): Promise<T[]> => {
+		counted();
+		return sequelize.query<T>(sql, { ...bound(bind), type: QueryTypes.SELECT }).catch(failed);
+	};
+	const quick = { hooks: false, validate: false, returning: false };
+	return {
+		dialect,
 		all,
-		one: async <T extends object>(sql: string, bind: Bind = {}) => (await all<T>(sql, bind))[0] ?? null,
-		run: async (sql, bind = {}) => {
-			await sequelize.query(sql, { bind: bind as Record<string, unknown>, type: QueryTypes.RAW }).catch(failed);
+		one: async <T extends object>(sql: string, bind?: Bind) => (await all<T>(sql, bind))[0] ?? null,
+		async run(sql, bind) {
+			counted();
+			await sequelize.query(sql, { ...bound(bind), type: QueryTypes.RAW }).catch(failed);
+		},
+		find: <T extends TableName>(table: T, where: Some<T>) =>
+			model(table).findOne({ where, raw: true, hooks: false }).catch(failed) as Promise<Row<T> | null>,
+		has: async (table, where) => (await model(table).findOne({ where, raw: true, hooks: false }).catch(failed)) !== null,
+		count: (table, where) => model(table).count({ where }).catch(failed),
+		async insert(table, row) {
+			await model(table)
+				.create(row, { ...quick, raw: true })
+				.catch(failed);
+		},
+		async ensure(table, row) {
+			await model(table)
+				.bulkCreate([row], { ...quick, ignoreDuplicates: true })
+				.catch(failed);
+		},
+		async update(table, where, set) {
+			await model(table)
+				.update(set, { ...quick, where })
+				.catch(failed);
+		},
+		async remove(table, where) {
+			await model(table).destroy({ where, hooks: false }).catch(failed);
 		},
 	};
 }

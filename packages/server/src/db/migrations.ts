@@ -1,12 +1,29 @@
 import { Umzug } from "umzug";
 import type { Db, Sql } from "./connection";
+import type { Dialect } from "./dialect";
 import { Fault } from "./faults";
 
-/** Statements of one migration, in order. Never edited once released; a new one is added. */
-const MIGRATIONS: readonly { readonly name: string; readonly statements: readonly string[] }[] = [
+/** A step of a migration: a statement as SQLite takes it, or what each engine says for itself. */
+type Step = string | ((dialect: Dialect) => readonly string[]);
+
+/** What only SQLite has to do: mending of data that are older than the other engine. */
+const inSqlite =
+	(...statements: readonly string[]): Step =>
+	(dialect) =>
+		dialect.name === "sqlite" ? statements : [];
+
+/** A note for the index: this material has changed. */
+const marks = (table: string, when: "INSERT" | "UPDATE" | "DELETE", id: string): Step => {
+	const row = when === "DELETE" ? "OLD" : "NEW";
+	const body = `INSERT INTO index_mark (material_id) VALUES (${row}.${id});`;
+	return (dialect) => dialect.trigger({ name: `mark_${table}_${when.toLowerCase()}`, table, when, body });
+};
+
+/** Steps of one migration, in order. Never edited once released; a new one is added. */
+const MIGRATIONS: readonly { readonly name: string; readonly steps: readonly Step[] }[] = [
 	{
 		name: "001-first-slice",
-		statements: [
+		steps: [
 			`CREATE TABLE person (id TEXT PRIMARY KEY, name TEXT NOT NULL, initials TEXT NOT NULL, admin INTEGER NOT NULL DEFAULT 0)`,
 			`CREATE TABLE access_grant (subject TEXT NOT NULL REFERENCES person(id), kind TEXT NOT NULL CHECK (kind IN ('library','set','project')),
 				target TEXT NOT NULL, role TEXT NOT NULL, PRIMARY KEY (subject, kind, target))`,
@@ -60,7 +77,7 @@ const MIGRATIONS: readonly { readonly name: string; readonly statements: readonl
 	},
 	{
 		name: "002-sources-and-own-properties",
-		statements: [
+		steps: [
 			`CREATE TABLE source (id TEXT PRIMARY KEY, library_id TEXT NOT NULL REFERENCES library(id), version INTEGER NOT NULL, content TEXT NOT NULL,
 				changed_at TEXT NOT NULL)`,
 			`CREATE INDEX source_library ON source (library_id)`,
@@ -72,7 +89,7 @@ const MIGRATIONS: readonly { readonly name: string; readonly statements: readonl
 	},
 	{
 		name: "003-facts-stars-and-views",
-		statements: [
+		steps: [
 			// derived from the document; made anew when it is missing or of another version
 			`CREATE TABLE facts (revision_id TEXT PRIMARY KEY REFERENCES revision(id), version INTEGER NOT NULL, bytes BLOB NOT NULL,
 				readiness TEXT NOT NULL)`,
@@ -84,11 +101,11 @@ const MIGRATIONS: readonly { readonly name: string; readonly statements: readonl
 	},
 	{
 		name: "004-money-of-projects",
-		statements: [`ALTER TABLE project ADD COLUMN money TEXT NOT NULL DEFAULT '{"currency":"EUR","rates":[]}'`],
+		steps: [`ALTER TABLE project ADD COLUMN money TEXT NOT NULL DEFAULT '{"currency":"EUR","rates":[]}'`],
 	},
 	{
 		name: "005-files-of-records",
-		statements: [
+		steps: [
 			// who may name a file in a draft before any revision does
 			`CREATE TABLE file_upload (hash TEXT NOT NULL REFERENCES blob(hash), person_id TEXT NOT NULL REFERENCES person(id), at TEXT NOT NULL,
 				PRIMARY KEY (hash, person_id))`,
@@ -96,7 +113,7 @@ const MIGRATIONS: readonly { readonly name: string; readonly statements: readonl
 	},
 	{
 		name: "006-people-teams-and-sessions",
-		statements: [
+		steps: [
 			`ALTER TABLE person ADD COLUMN login TEXT NOT NULL DEFAULT ''`,
 			// salted scrypt with its costs; null: cannot sign in with a password
 			`ALTER TABLE person ADD COLUMN secret TEXT`,
@@ -123,18 +140,20 @@ const MIGRATIONS: readonly { readonly name: string; readonly statements: readonl
 			`CREATE TABLE set_member (set_id TEXT NOT NULL REFERENCES library_set(id), library_id TEXT NOT NULL REFERENCES library(id),
 				PRIMARY KEY (set_id, library_id))`,
 			// who holds which role where, through whatever grant: their own, a team's, everyone's, and a set's in each of its libraries
-			`CREATE VIEW reach AS
+			({ name }) => [
+				`CREATE VIEW reach AS
 				WITH direct AS (
 					SELECT g.subject AS person_id, g.kind, g.target, g.role FROM access_grant g WHERE g.subject_kind = 'person'
 					UNION ALL SELECT m.person_id, g.kind, g.target, g.role FROM access_grant g JOIN member m ON m.team_id = g.subject WHERE g.subject_kind = 'team'
-					UNION ALL SELECT p.id, g.kind, g.target, g.role FROM access_grant g JOIN person p WHERE g.subject_kind = 'everyone')
+					UNION ALL SELECT p.id, g.kind, g.target, g.role FROM access_grant g ${name === "sqlite" ? "JOIN" : "CROSS JOIN"} person p WHERE g.subject_kind = 'everyone')
 				SELECT person_id, kind, target, role FROM direct
 				UNION ALL SELECT d.person_id, 'library', s.library_id, d.role FROM direct d JOIN set_member s ON s.set_id = d.target WHERE d.kind = 'set'`,
+			],
 		],
 	},
 	{
 		name: "007-libraries-of-a-team",
-		statements: [
+		steps: [
 			`ALTER TABLE library ADD COLUMN owner TEXT REFERENCES person(id)`,
 			`ALTER TABLE library ADD COLUMN description TEXT NOT NULL DEFAULT ''`,
 			`UPDATE library SET owner = (SELECT subject FROM access_grant WHERE kind = 'library' AND target = library.id ORDER BY role DESC LIMIT 1)`,
@@ -169,7 +188,7 @@ const MIGRATIONS: readonly { readonly name: string; readonly statements: readonl
 	},
 	{
 		name: "008-notices",
-		statements: [
+		steps: [
 			// what a person has seen of what happened, and kinds that they want nothing of
 			`CREATE TABLE notice_state (person_id TEXT PRIMARY KEY REFERENCES person(id), seen_seq INTEGER NOT NULL, seen_day TEXT NOT NULL,
 				off TEXT NOT NULL DEFAULT '[]')`,
@@ -187,53 +206,65 @@ const MIGRATIONS: readonly { readonly name: string; readonly statements: readonl
 	},
 	{
 		name: "009-kept-index",
-		statements: [
+		steps: [
 			// which image of the table of materials belongs to these data, and up to which note it knows of changes
 			`CREATE TABLE index_image (id INTEGER PRIMARY KEY CHECK (id = 1), stamp TEXT NOT NULL, seq INTEGER NOT NULL, version INTEGER NOT NULL)`,
 			// the same material may stand here many times: a trigger inherits how the statement that fires it treats conflicts
 			`CREATE TABLE index_mark (seq INTEGER PRIMARY KEY AUTOINCREMENT, material_id TEXT NOT NULL)`,
-			...(["INSERT", "UPDATE", "DELETE"] as const).flatMap((when) => {
+			...(["INSERT", "UPDATE", "DELETE"] as const).flatMap((when): Step[] => {
 				const row = when === "DELETE" ? "OLD" : "NEW";
-				const marks = (table: string, id: string): string =>
-					`CREATE TRIGGER mark_${table}_${when.toLowerCase()} AFTER ${when} ON ${table}
-						BEGIN INSERT INTO index_mark (material_id) VALUES (${row}.${id}); END`;
 				return [
-					marks("material", "id"),
-					marks("revision", "material_id"),
-					marks("draft", "material_id"),
-					marks("working_list", "material_id"),
+					marks("material", when, "id"),
+					marks("revision", when, "material_id"),
+					marks("draft", when, "material_id"),
+					marks("working_list", when, "material_id"),
 					// what a material is ready for goes with them
-					`CREATE TRIGGER mark_own_property_${when.toLowerCase()} AFTER ${when} ON own_property BEGIN
-						INSERT INTO index_mark (material_id) SELECT id FROM material WHERE library_id = ${row}.library_id;
-						DELETE FROM facts WHERE revision_id IN
-							(SELECT r.id FROM revision r JOIN material m ON m.id = r.material_id WHERE m.library_id = ${row}.library_id);
-					END`,
+					(dialect) =>
+						dialect.trigger({
+							name: `mark_own_property_${when.toLowerCase()}`,
+							table: "own_property",
+							when,
+							body: `INSERT INTO index_mark (material_id) SELECT id FROM material WHERE library_id = ${row}.library_id;
+								DELETE FROM facts WHERE revision_id IN
+									(SELECT r.id FROM revision r JOIN material m ON m.id = r.material_id WHERE m.library_id = ${row}.library_id);`,
+						}),
 				];
 			}),
 			// a path is made of the names above, so all of the library may stand elsewhere
-			`CREATE TRIGGER mark_group AFTER UPDATE OF name, parent_id ON library_group
-				BEGIN INSERT INTO index_mark (material_id) SELECT id FROM material WHERE library_id = NEW.library_id; END`,
+			(dialect) =>
+				dialect.trigger({
+					name: "mark_group",
+					table: "library_group",
+					when: "UPDATE OF name, parent_id",
+					body: "INSERT INTO index_mark (material_id) SELECT id FROM material WHERE library_id = NEW.library_id;",
+				}),
 		],
 	},
 	{
 		name: "010-name-links",
-		statements: [
+		steps: [
 			// the row holds them, so that they are undone, merged and told of like the rest of it; the table is for looking up
 			`ALTER TABLE material ADD COLUMN known_as TEXT NOT NULL DEFAULT '[]'`,
 			`CREATE TABLE name_link (scope TEXT NOT NULL, external TEXT NOT NULL, key TEXT NOT NULL,
 				material_id TEXT NOT NULL REFERENCES material(id) ON DELETE CASCADE)`,
 			`CREATE INDEX name_link_key ON name_link (key)`,
 			`CREATE INDEX name_link_material ON name_link (material_id)`,
-			`CREATE TRIGGER name_link_update AFTER UPDATE OF known_as ON material BEGIN
-				DELETE FROM name_link WHERE material_id = NEW.id;
-				INSERT INTO name_link (scope, external, key, material_id)
-					SELECT value->>'scope', value->>'name', value->>'key', NEW.id FROM json_each(NEW.known_as);
-			END`,
+			(dialect) =>
+				dialect.trigger({
+					name: "name_link_update",
+					table: "material",
+					when: "UPDATE OF known_as",
+					body: `DELETE FROM name_link WHERE material_id = NEW.id;
+						INSERT INTO name_link (scope, external, key, material_id)
+							SELECT value->>'scope', value->>'name', value->>'key', NEW.id FROM ${
+								dialect.name === "sqlite" ? "json_each(NEW.known_as)" : "jsonb_array_elements(CAST(NEW.known_as AS jsonb)) value"
+							};`,
+				}),
 		],
 	},
 	{
 		name: "011-counting",
-		statements: [
+		steps: [
 			// who uses a library, and how many stand in a group, are counted in the indexes alone
 			`DROP INDEX material_library`,
 			`CREATE INDEX material_library ON material (library_id, id)`,
@@ -246,39 +277,54 @@ const MIGRATIONS: readonly { readonly name: string; readonly statements: readonl
 	},
 	{
 		name: "012-doors",
-		statements: [
+		steps: [
 			// groups form a tree, whoever writes: no group stands under itself, or under one of another library
 			...(["INSERT", "UPDATE OF parent_id, library_id"] as const).map(
-				(
-					when,
-				) => `CREATE TRIGGER group_tree_${when.slice(0, 6).toLowerCase()} BEFORE ${when} ON library_group WHEN NEW.parent_id IS NOT NULL BEGIN
-					SELECT RAISE(ABORT, 'group-loop') WHERE NEW.parent_id = NEW.id
-						OR NOT EXISTS (SELECT 1 FROM library_group p WHERE p.id = NEW.parent_id AND p.library_id = NEW.library_id)
-						OR EXISTS (WITH RECURSIVE up(id, depth) AS (SELECT NEW.parent_id, 1
-							UNION ALL SELECT g.parent_id, up.depth + 1 FROM library_group g JOIN up ON g.id = up.id WHERE g.parent_id IS NOT NULL AND up.depth < 100)
-							SELECT 1 FROM up WHERE up.id = NEW.id OR up.depth >= 100);
-				END`,
+				(when): Step =>
+					(dialect) =>
+						dialect.guard({
+							name: `group_tree_${when.slice(0, 6).toLowerCase()}`,
+							table: "library_group",
+							when,
+							only: "NEW.parent_id IS NOT NULL",
+							wrong: `NEW.parent_id = NEW.id
+					OR NOT EXISTS (SELECT 1 FROM library_group p WHERE p.id = NEW.parent_id AND p.library_id = NEW.library_id)
+					OR EXISTS (WITH RECURSIVE up(id, depth) AS (SELECT NEW.parent_id, 1
+						UNION ALL SELECT g.parent_id, up.depth + 1 FROM library_group g JOIN up ON g.id = up.id WHERE g.parent_id IS NOT NULL AND up.depth < 100)
+						SELECT 1 FROM up WHERE up.id = NEW.id OR up.depth >= 100)`,
+							code: "group-loop",
+						}),
 			),
 			// a retired material is not, by whatever way, its own successor
-			`CREATE TRIGGER successor_line BEFORE UPDATE OF successor_id ON material WHEN NEW.successor_id IS NOT NULL BEGIN
-				SELECT RAISE(ABORT, 'retired-loop') WHERE NEW.successor_id = NEW.id
-					OR EXISTS (WITH RECURSIVE line(id, depth) AS (SELECT NEW.successor_id, 1
-						UNION ALL SELECT m.successor_id, line.depth + 1 FROM material m JOIN line ON m.id = line.id WHERE m.successor_id IS NOT NULL AND line.depth < 100)
-						SELECT 1 FROM line WHERE line.id = NEW.id);
-			END`,
+			(dialect) =>
+				dialect.guard({
+					name: "successor_line",
+					table: "material",
+					when: "UPDATE OF successor_id",
+					only: "NEW.successor_id IS NOT NULL",
+					wrong: `NEW.successor_id = NEW.id
+				OR EXISTS (WITH RECURSIVE line(id, depth) AS (SELECT NEW.successor_id, 1
+					UNION ALL SELECT m.successor_id, line.depth + 1 FROM material m JOIN line ON m.id = line.id WHERE m.successor_id IS NOT NULL AND line.depth < 100)
+					SELECT 1 FROM line WHERE line.id = NEW.id)`,
+					code: "retired-loop",
+				}),
 			// which document names which file, written when a document is stored
 			`CREATE TABLE document_file (document_hash TEXT NOT NULL REFERENCES document(hash), file_hash TEXT NOT NULL, PRIMARY KEY (document_hash, file_hash))`,
 			`CREATE INDEX document_file_file ON document_file (file_hash)`,
-			`INSERT INTO document_file (document_hash, file_hash)
+			inSqlite(
+				`INSERT INTO document_file (document_hash, file_hash)
 				SELECT DISTINCT d.hash, a.value->>'hash' FROM document d, json_each(CAST(d.bytes AS TEXT), '$.attachments') a
 					WHERE a.value->>'hash' IS NOT NULL
 				UNION SELECT d.hash, json_extract(CAST(d.bytes AS TEXT), '$.look.texture.hash') FROM document d
 					WHERE json_extract(CAST(d.bytes AS TEXT), '$.look.texture.hash') IS NOT NULL`,
+			),
 			// whose right a project's rule acts by: of whoever set it
 			`ALTER TABLE project ADD COLUMN forward_by TEXT REFERENCES person(id)`,
-			`UPDATE project SET forward_by = (SELECT e.actor FROM event e WHERE e.subject_kind = 'project' AND e.subject_id = project.id
+			inSqlite(
+				`UPDATE project SET forward_by = (SELECT e.actor FROM event e WHERE e.subject_kind = 'project' AND e.subject_id = project.id
 				AND e.action = 'project.following' AND json_extract(e.changeset, '$.after.forward') IS NOT NULL ORDER BY e.seq DESC LIMIT 1)
 				WHERE forward <> 'none'`,
+			),
 			// bodies of a file that are no solids, by name; and why a solid's volume may not be what was drawn
 			`ALTER TABLE import ADD COLUMN left_out TEXT NOT NULL DEFAULT '[]'`,
 			`ALTER TABLE body ADD COLUMN doubt TEXT`,
@@ -287,7 +333,39 @@ const MIGRATIONS: readonly { readonly name: string; readonly statements: readonl
 				client TEXT NOT NULL, step INTEGER NOT NULL, at TEXT NOT NULL, PRIMARY KEY (material_id, person_id, client))`,
 		],
 	},
+	{
+		name: "013-marks-and-owners",
+		steps: [
+			// only what stands in the group, or in one below it, stands under another path
+			(dialect) => dialect.dropTrigger("mark_group", "library_group"),
+			(dialect) =>
+				dialect.trigger({
+					name: "mark_group",
+					table: "library_group",
+					when: "UPDATE OF name, parent_id",
+					body: `INSERT INTO index_mark (material_id) SELECT id FROM material WHERE group_id IN
+						(WITH RECURSIVE below(id, depth) AS (SELECT NEW.id, 0
+							UNION ALL SELECT g.id, below.depth + 1 FROM library_group g JOIN below ON g.parent_id = below.id WHERE below.depth < 100)
+							SELECT id FROM below);`,
+				}),
+			"CREATE INDEX group_parent ON library_group (parent_id)",
+			// long work may be about a library too
+			"ALTER TABLE job ADD COLUMN library_id TEXT REFERENCES library(id)",
+		],
+	},
 ];
+
+/** Statements of a migration on this engine: keys to tables that come later stand at its end. */
+function statementsOf(steps: readonly Step[], dialect: Dialect): readonly string[] {
+	const last: string[] = [];
+	const now = steps.flatMap((step) => {
+		if (typeof step !== "string") return step(dialect);
+		const told = dialect.ddl(step);
+		last.push(...told.last);
+		return told.now;
+	});
+	return [...now, ...last];
+}
 
 /** The newest migration that this program knows. */
 export const NEWEST = MIGRATIONS.at(-1)?.name as string;
@@ -301,11 +379,11 @@ export async function migrate(db: Db, upTo: string = NEWEST): Promise<void> {
 	await refuseNewer(db);
 	await db.run("CREATE TABLE IF NOT EXISTS migration (name TEXT PRIMARY KEY)");
 	const umzug = new Umzug({
-		migrations: MIGRATIONS.filter((m) => m.name <= upTo).map(({ name, statements }) => ({
+		migrations: MIGRATIONS.filter((m) => m.name <= upTo).map(({ name, steps }) => ({
 			name,
 			up: () =>
 				db.transaction(async (sql: Sql) => {
-					for (const statement of statements) await sql.run(statement);
+					for (const statement of statementsOf(steps, db.dialect)) await sql.run(statement);
 					await sql.run("INSERT INTO migration (name) VALUES ($name)", { name });
 					return { commit: true, value: undefined };
 				}),
@@ -326,11 +404,11 @@ export async function migrate(db: Db, upTo: string = NEWEST): Promise<void> {
  * @throws Fault `data-newer`
  */
 export async function refuseNewer(sql: Sql): Promise<void> {
-	const begun = await sql.one("SELECT 1 AS x FROM sqlite_master WHERE type = 'table' AND name = 'migration'");
+	const begun = await sql.one(sql.dialect.tableNamed, { name: "migration" });
 	if (begun === null) return;
 	const known = JSON.stringify(MIGRATIONS.map((m) => m.name));
 	const newer = await sql.one<{ name: string }>(
-		"SELECT name FROM migration WHERE name NOT IN (SELECT value FROM json_each($known)) ORDER BY name DESC LIMIT 1",
+		`SELECT name FROM migration WHERE name NOT IN ${sql.dialect.list("known")} ORDER BY name DESC LIMIT 1`,
 		{ known },
 	);
 	if (newer !== null) throw new Fault({ code: "data-newer", actual: newer.name, expected: NEWEST });

@@ -6,22 +6,20 @@ import compression from "compression";
 import express, { type Express, type NextFunction, type Request, type Response } from "express";
 import helmet from "helmet";
 import type { Logger } from "pino";
-import type { Db } from "../db/connection";
-import { faultOf } from "../db/faults";
-import type { Context } from "../db/write";
+import { type Context, type Db, faultOf } from "../db";
 import { type Health, healthInWords } from "../health";
-import type { Hub } from "../live/hub";
-import { eventStream } from "../live/stream";
+import type { Hub } from "../live";
 import type { Services } from "../services";
-import { registerDoors } from "./doors";
+import { contextOf, identify, requireSignIn, stillIn } from "./authentication";
 import { checkHost } from "./guard";
 import { readInput } from "./input";
 import { FAIR, fairShare } from "./limits";
 import { openApi } from "./openapi";
 import { registerRaw } from "./raw";
 import { sendIssues, sendResult } from "./reply";
-import { createMetrics, watchRequests } from "./watch";
-import { contextOf, gate, identify, stillIn } from "./who";
+import { createMetrics, requestLog } from "./request-log";
+import { registerSignIn } from "./sign-in";
+import { eventStream } from "./stream";
 
 export type AppOptions = {
 	readonly db: Db;
@@ -42,7 +40,7 @@ export function createApp(options: AppOptions): Express {
 	const app = express();
 	app.disable("x-powered-by");
 	const metrics = createMetrics(options.health, options.hub.size);
-	app.use(watchRequests(options.log, metrics));
+	app.use(requestLog(options.log, metrics));
 	app.use(
 		helmet({
 			// nothing comes from outside; WebGL textures and workers are our own
@@ -78,7 +76,7 @@ export function createApp(options: AppOptions): Express {
 		res.status(health.ok ? 200 : 503).json(healthInWords(health));
 	});
 	const { actor: _server, ...base } = newContext(options.db);
-	app.get("/api/metrics", identify(base), gate(ROUTES.readHealth), async (_req, res) => {
+	app.get("/api/metrics", identify(base), requireSignIn(ROUTES.readHealth), async (_req, res) => {
 		const refused = may(contextOf(res).actor, "installation.watch", { kind: "installation" });
 		if (refused !== null) return sendIssues(res, [refused]);
 		res.type(metrics.registry.contentType).send(await metrics.registry.metrics());
@@ -86,12 +84,12 @@ export function createApp(options: AppOptions): Express {
 	app.use(API_ROOT, unkept, identify(base), fairShare(options.fairShare ?? FAIR));
 	app.get(
 		API_ROOT + ROUTES.live.path,
-		gate(ROUTES.live),
+		requireSignIn(ROUTES.live),
 		eventStream(options.hub, (req) => stillIn(base, req)),
 	);
 	app.get(`${API_ROOT}/openapi.json`, (_req, res) => res.json(openApi()));
 	registerRaw(app, options.services.raw);
-	registerDoors(app, options.services.doors);
+	registerSignIn(app, options.services.signIn);
 	app.use(API_ROOT, express.json({ limit: "20mb", strict: true }));
 	registerJson(app, options.services);
 	app.use("/api", (req, res) => sendIssues(res, [{ code: "not-found", path: `${req.method} ${req.originalUrl.slice(0, 100)}` }]));
@@ -114,7 +112,7 @@ function registerJson(app: Express, services: Services): void {
 	for (const [name, handler] of Object.entries(services.json)) {
 		const route = ROUTES[name as RouteName];
 		const method = route.method.toLowerCase() as "get" | "post" | "patch" | "delete";
-		app[method](API_ROOT + route.path, gate(route), async (req: Request, res: Response) => {
+		app[method](API_ROOT + route.path, requireSignIn(route), async (req: Request, res: Response) => {
 			const input = readInput(route, req);
 			if (!input.ok) return sendIssues(res, input.issues);
 			sendResult(res, await (handler as (c: Context, i: unknown) => Promise<never>)(contextOf(res), input.value));

@@ -1,8 +1,8 @@
 import { isIP } from "node:net";
 import type { Request, RequestHandler } from "express";
 import { ipKeyGenerator, rateLimit } from "express-rate-limit";
+import { contextOf } from "./authentication";
 import { sendIssues } from "./reply";
-import { contextOf } from "./who";
 
 /** Wrong guesses that one address may make, for one name and altogether, in a quarter of an hour. */
 export const GUESSES = { one: 10, all: 100 } as const;

@@ -2,22 +2,22 @@ import { API_ROOT, ROUTES, type Route, type RouteInput, UPLOAD_LIMIT_BYTES } fro
 import { LIMITS } from "@alvek/core/material";
 import { fail, type Result } from "@alvek/core/result";
 import type { Express, Request, Response } from "express";
-import type { Upload } from "../jobs/service";
+import type { Upload } from "../runtime";
 import type { Services } from "../services";
+import { contextOf, requireSignIn } from "./authentication";
 import { readInput } from "./input";
 import { sendIssues, sendResult } from "./reply";
-import { contextOf, gate } from "./who";
 
 /** The routes that take or answer bytes. */
 export function registerRaw(app: Express, raw: Services["raw"]): void {
-	app.get(API_ROOT + ROUTES.exportMaterial.path, gate(ROUTES.exportMaterial), async (req, res) => {
+	app.get(API_ROOT + ROUTES.exportMaterial.path, requireSignIn(ROUTES.exportMaterial), async (req, res) => {
 		const input = readInput(ROUTES.exportMaterial, req);
 		if (!input.ok) return sendIssues(res, input.issues);
 		const result = await raw.exportMaterial(contextOf(res), input.value as { id: string });
 		if (!result.ok) return sendIssues(res, result.issues);
 		sendFile(res, result.value.file, "application/json; charset=utf-8", result.value.json);
 	});
-	app.get(API_ROOT + ROUTES.massTable.path, gate(ROUTES.massTable), async (req, res) => {
+	app.get(API_ROOT + ROUTES.massTable.path, requireSignIn(ROUTES.massTable), async (req, res) => {
 		const input = readInput(ROUTES.massTable, req);
 		if (!input.ok) return sendIssues(res, input.issues);
 		const result = await raw.massTable(contextOf(res), input.value as { id: string });
@@ -25,14 +25,14 @@ export function registerRaw(app: Express, raw: Services["raw"]): void {
 		// the mark tells spreadsheets that this is UTF-8
 		sendFile(res, result.value.file, "text/csv; charset=utf-8", `\uFEFF${result.value.csv}`);
 	});
-	app.get(API_ROOT + ROUTES.historyTable.path, gate(ROUTES.historyTable), async (req, res) => {
+	app.get(API_ROOT + ROUTES.historyTable.path, requireSignIn(ROUTES.historyTable), async (req, res) => {
 		const input = readInput(ROUTES.historyTable, req);
 		if (!input.ok) return sendIssues(res, input.issues);
 		const result = await raw.historyTable(contextOf(res), input.value as RouteInput<"historyTable">);
 		if (!result.ok) return sendIssues(res, result.issues);
 		sendFile(res, result.value.file, "text/csv; charset=utf-8", `\uFEFF${result.value.csv}`);
 	});
-	app.get(API_ROOT + ROUTES.findColumns.path, gate(ROUTES.findColumns), async (req, res) => {
+	app.get(API_ROOT + ROUTES.findColumns.path, requireSignIn(ROUTES.findColumns), async (req, res) => {
 		const input = readInput(ROUTES.findColumns, req);
 		if (!input.ok) return sendIssues(res, input.issues);
 		const result = await raw.findColumns(contextOf(res), input.value as { properties: string });
@@ -45,7 +45,7 @@ export function registerRaw(app: Express, raw: Services["raw"]): void {
 		if (req.headers["if-none-match"] === tag) return void res.status(304).end();
 		res.type("application/octet-stream").send(Buffer.from(result.value.bytes().buffer));
 	});
-	app.get(API_ROOT + ROUTES.getMesh.path, gate(ROUTES.getMesh), async (req, res) => {
+	app.get(API_ROOT + ROUTES.getMesh.path, requireSignIn(ROUTES.getMesh), async (req, res) => {
 		const input = readInput(ROUTES.getMesh, req);
 		if (!input.ok) return sendIssues(res, input.issues);
 		const result = await raw.getMesh(contextOf(res), input.value as { id: string; hash: string });
@@ -54,7 +54,7 @@ export function registerRaw(app: Express, raw: Services["raw"]): void {
 		res.setHeader("Cache-Control", "private, max-age=31536000, immutable");
 		res.type("application/octet-stream").send(result.value);
 	});
-	app.get(API_ROOT + ROUTES.getFile.path, gate(ROUTES.getFile), async (req, res) => {
+	app.get(API_ROOT + ROUTES.getFile.path, requireSignIn(ROUTES.getFile), async (req, res) => {
 		const input = readInput(ROUTES.getFile, req);
 		if (!input.ok) return sendIssues(res, input.issues);
 		const result = await raw.getFile(contextOf(res), input.value as RouteInput<"getFile">);
@@ -67,27 +67,27 @@ export function registerRaw(app: Express, raw: Services["raw"]): void {
 		res.setHeader("X-Content-Type-Options", "nosniff");
 		res.type(picture).send(bytes);
 	});
-	app.get(API_ROOT + ROUTES.exportEdition.path, gate(ROUTES.exportEdition), async (req, res) => {
+	app.get(API_ROOT + ROUTES.exportEdition.path, requireSignIn(ROUTES.exportEdition), async (req, res) => {
 		const input = readInput(ROUTES.exportEdition, req);
 		if (!input.ok) return sendIssues(res, input.issues);
 		const result = await raw.exportEdition(contextOf(res), input.value as RouteInput<"exportEdition">);
 		if (!result.ok) return sendIssues(res, result.issues);
 		sendFile(res, result.value.file, "application/json; charset=utf-8", result.value.json);
 	});
-	app.post(API_ROOT + ROUTES.takeEdition.path, gate(ROUTES.takeEdition), async (req, res) => {
+	app.post(API_ROOT + ROUTES.takeEdition.path, requireSignIn(ROUTES.takeEdition), async (req, res) => {
 		const result = await received(ROUTES.takeEdition, UPLOAD_LIMIT_BYTES, req, res, (input, upload) =>
 			raw.takeEdition(contextOf(res), input as RouteInput<"takeEdition">, upload),
 		);
 		if (result !== null) sendResult(res, result);
 	});
-	app.post(API_ROOT + ROUTES.importGeometry.path, gate(ROUTES.importGeometry), async (req, res) => {
+	app.post(API_ROOT + ROUTES.importGeometry.path, requireSignIn(ROUTES.importGeometry), async (req, res) => {
 		const result = await received(ROUTES.importGeometry, UPLOAD_LIMIT_BYTES, req, res, (input, upload) =>
 			raw.importGeometry(contextOf(res), input as RouteInput<"importGeometry">, upload),
 		);
 		if (result?.ok) res.status(202);
 		if (result !== null) sendResult(res, result);
 	});
-	app.post(API_ROOT + ROUTES.uploadFile.path, gate(ROUTES.uploadFile), async (req, res) => {
+	app.post(API_ROOT + ROUTES.uploadFile.path, requireSignIn(ROUTES.uploadFile), async (req, res) => {
 		const result = await received(ROUTES.uploadFile, LIMITS.file, req, res, (input, upload) =>
 			raw.uploadFile(contextOf(res), input as RouteInput<"uploadFile">, upload),
 		);

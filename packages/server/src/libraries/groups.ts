@@ -2,16 +2,19 @@ import type { RouteInput, Undoable } from "@alvek/contract";
 import type { EventAction } from "@alvek/core/event";
 import { cleanName } from "@alvek/core/material";
 import { fail, ok, type Result } from "@alvek/core/result";
-import type { Sql } from "../db/connection";
-import { type Context, type GroupState, type Inverse, inWrite, recordEvent } from "../db/write";
-import type { Finding } from "../materials/finding";
-import { requireOpenLock } from "./lock";
-
-const STATE = "id, library_id AS library, parent_id AS parent, name, ord";
-
-export function groupsOf(sql: Sql, library: string): Promise<GroupState[]> {
-	return sql.all<GroupState>(`SELECT ${STATE} FROM library_group WHERE library_id = $library ORDER BY ord, name`, { library });
-}
+import { requireOpenLock } from "../access";
+import { type Context, inWrite, type Sql } from "../db";
+import {
+	type GroupState,
+	groupById,
+	groupsOf,
+	type Inverse,
+	isGroupNameTaken,
+	materialsInGroup,
+	moveAllOfGroup,
+	recordEvent,
+	setGroup,
+} from "../repo";
 
 /** Groups one inside the other, at the most. */
 const DEEPEST = 12;
@@ -40,7 +43,7 @@ function heightOf(all: readonly GroupState[], id: string): number {
 
 /** The group, when the actor may move things in its library now. */
 async function groupToChange(ctx: Context, sql: Sql, id: string): Promise<Result<GroupState>> {
-	const group = await sql.one<GroupState>(`SELECT ${STATE} FROM library_group WHERE id = $id`, { id });
+	const group = await groupById(sql, id);
 	if (group === null) return fail({ code: "not-found", path: "The group" });
 	const open = await requireOpenLock(ctx, sql, group.library);
 	if (open.ok) return ok(group);
@@ -48,7 +51,7 @@ async function groupToChange(ctx: Context, sql: Sql, id: string): Promise<Result
 }
 
 /** Names are told apart under one parent, without regard to case. */
-async function freeGroupName(
+async function ensureGroupNameAvailable(
 	sql: Sql,
 	input: string,
 	at: { library: string; parent: string | null; except: string },
@@ -57,21 +60,23 @@ async function freeGroupName(
 	if (!name.ok) return name;
 	// a path is written with slashes, so a name has none
 	const text = name.value.replaceAll("/", "-");
-	const taken = await sql.one(
-		"SELECT 1 AS x FROM library_group WHERE library_id = $library AND parent_id IS $parent AND lower(name) = lower($text) AND id <> $except",
-		{ ...at, text },
-	);
-	return taken === null ? ok(text) : fail({ code: "group-taken", path: "name", actual: text });
+	const taken = await isGroupNameTaken(sql, { ...at, name: text });
+	return taken ? fail({ code: "group-taken", path: "name", actual: text }) : ok(text);
 }
 
-/** Materials in a library's groups are listed under their paths, so the index follows every change of a group. */
-function told(ctx: Context, sql: Sql, action: EventAction, group: GroupState, inverse: Inverse): Promise<number> {
+/** Every change of a group is a step of its library, and can be taken back. */
+function recordGroup(
+	ctx: Context,
+	sql: Sql,
+	group: GroupState,
+	step: { action: EventAction; inverse: Inverse },
+): Promise<number> {
 	return recordEvent(ctx, sql, {
-		action,
+		action: step.action,
 		kind: "library",
 		subject: group.library,
 		changeset: { group: group.name, id: group.id },
-		inverse,
+		inverse: step.inverse,
 	});
 }
 
@@ -79,38 +84,27 @@ export function createGroup(ctx: Context, input: RouteInput<"createGroup">): Pro
 	return inWrite(ctx, async (sql) => {
 		const open = await requireOpenLock(ctx, sql, input.id);
 		if (!open.ok) return open;
-		if ((await sql.one("SELECT 1 AS x FROM library_group WHERE id = $id", { id: input.group })) !== null)
-			return fail({ code: "id-taken" });
+		if ((await groupById(sql, input.group)) !== null) return fail({ code: "id-taken" });
 		const all = await groupsOf(sql, input.id);
 		if (input.parent !== null && !all.some((g) => g.id === input.parent))
 			return fail({ code: "not-found", path: "The group above" });
 		const fits = fitsUnder(all, input.group, input.parent);
 		if (!fits.ok) return fits;
-		const name = await freeGroupName(sql, input.name, { library: input.id, parent: input.parent, except: "" });
+		const name = await ensureGroupNameAvailable(sql, input.name, { library: input.id, parent: input.parent, except: "" });
 		if (!name.ok) return name;
 		const ord = Math.max(0, ...all.map((g) => g.ord)) + 1;
 		const group: GroupState = { id: input.group, library: input.id, parent: input.parent, name: name.value, ord };
 		await setGroup(sql, null, group);
-		const event = await told(ctx, sql, "group.create", group, { kind: "groups", expect: [group], set: [null], rows: [] });
+		const event = await recordGroup(ctx, sql, group, {
+			action: "group.create",
+			inverse: { kind: "groups", expect: [group], set: [null], rows: [] },
+		});
 		return ok({ event, value: { id: input.group } });
 	});
 }
 
-/** Puts one group into a state; null is not there. */
-export async function setGroup(sql: Sql, before: GroupState | null, group: GroupState | null): Promise<void> {
-	if (group === null) {
-		if (before !== null) await sql.run("DELETE FROM library_group WHERE id = $id", { id: before.id });
-		return;
-	}
-	await sql.run(
-		`INSERT INTO library_group (id, library_id, parent_id, name, ord) VALUES ($id, $library, $parent, $name, $ord)
-		 ON CONFLICT (id) DO UPDATE SET parent_id = $parent, name = $name, ord = $ord`,
-		group,
-	);
-}
-
-export function changeGroup(ctx: Context, finding: Finding, input: RouteInput<"changeGroup">): Promise<Result<Undoable<null>>> {
-	return inWrite(ctx, async (sql, after) => {
+export function changeGroup(ctx: Context, input: RouteInput<"changeGroup">): Promise<Result<Undoable<null>>> {
+	return inWrite(ctx, async (sql) => {
 		const found = await groupToChange(ctx, sql, input.id);
 		if (!found.ok) return found;
 		const group = found.value;
@@ -119,23 +113,28 @@ export function changeGroup(ctx: Context, finding: Finding, input: RouteInput<"c
 		if (parent !== null && !all.some((g) => g.id === parent)) return fail({ code: "not-found", path: "The group above" });
 		const fits = fitsUnder(all, group.id, parent);
 		if (!fits.ok) return fits;
-		const name = await freeGroupName(sql, input.name ?? group.name, { library: group.library, parent, except: group.id });
+		const name = await ensureGroupNameAvailable(sql, input.name ?? group.name, {
+			library: group.library,
+			parent,
+			except: group.id,
+		});
 		if (!name.ok) return name;
 		const wanted = { ...group, parent, name: name.value };
 		await setGroup(sql, group, wanted);
 		const action = input.name === undefined ? "group.move" : "group.rename";
-		const event = await told(ctx, sql, action, wanted, { kind: "groups", expect: [wanted], set: [group], rows: [] });
-		after(() => finding.reloadGroups());
+		const event = await recordGroup(ctx, sql, wanted, {
+			action,
+			inverse: { kind: "groups", expect: [wanted], set: [group], rows: [] },
+		});
 		return ok({ event, value: null });
 	});
 }
 
 export function removeGroup(
 	ctx: Context,
-	finding: Finding,
 	input: { id: string; to: string | null },
 ): Promise<Result<Undoable<{ moved: number }>>> {
-	return inWrite(ctx, async (sql, after) => {
+	return inWrite(ctx, async (sql) => {
 		const found = await groupToChange(ctx, sql, input.id);
 		if (!found.ok) return found;
 		const group = found.value;
@@ -150,21 +149,21 @@ export function removeGroup(
 		if (input.to !== null && below.has(input.to)) return fail({ code: "group-loop" });
 		const children = all.filter((g) => g.parent === group.id);
 		const moved = children.map((g) => ({ ...g, parent: input.to }));
-		const materials = await sql.all<{ id: string }>("SELECT id FROM material WHERE group_id = $id", { id: group.id });
+		const materials = await materialsInGroup(sql, group.id);
 		for (const [i, child] of moved.entries()) {
-			const name = await freeGroupName(sql, child.name, { library: child.library, parent: input.to, except: child.id });
+			const name = await ensureGroupNameAvailable(sql, child.name, {
+				library: child.library,
+				parent: input.to,
+				except: child.id,
+			});
 			if (!name.ok) return name;
 			await setGroup(sql, children[i] as GroupState, child);
 		}
-		await sql.run("UPDATE material SET group_id = $to WHERE group_id = $id", { to: input.to, id: group.id });
+		await moveAllOfGroup(sql, group.id, input.to);
 		await setGroup(sql, group, null);
-		const rows = materials.map(({ id }) => ({ id, expect: input.to, set: group.id }));
+		const rows = materials.map((id) => ({ id, expect: input.to, set: group.id }));
 		const inverse: Inverse = { kind: "groups", expect: [null, ...moved], set: [group, ...children], rows };
-		const event = await told(ctx, sql, "group.remove", group, inverse);
-		after(async () => {
-			await finding.reloadGroups();
-			await finding.refresh(materials.map((m) => m.id));
-		});
+		const event = await recordGroup(ctx, sql, group, { action: "group.remove", inverse });
 		return ok({ event, value: { moved: materials.length } });
 	});
 }

@@ -1,26 +1,33 @@
 import type { RouteInput, SavedDraft, Undoable } from "@alvek/contract";
-import { applyEdits, BLANK, difference, type Edit, type Material, mergeEdits, sourceAddressIssue } from "@alvek/core/material";
+import { applyEdits, difference, type Edit, type Material, mergeEdits, sourceAddressIssue } from "@alvek/core/material";
 import { fail, ok, type Result } from "@alvek/core/result";
-import type { Sql } from "../db/connection";
-import { type AssignmentState, type Context, type DraftState, inWrite, recordEvent } from "../db/write";
-import { assignmentsOnDraft, setAssignments } from "../parts/assignments";
-import { daysFrom } from "../people/secrets";
-import { authorised, insertDraft, refreshed } from "./access";
-import { checkFiles } from "./files";
-import type { Finding } from "./finding";
-import { seenOf } from "./publish";
+import { authorised } from "../access";
+import { type Context, inWrite, type Sql } from "../db";
 import {
-	type DraftRecord,
+	type AssignmentState,
+	assignmentsOnDrafts,
+	type DraftState,
 	draftBase,
 	draftDocument,
 	draftEdits,
 	draftOf,
+	draftState,
 	hashOfDocument,
+	lastStep,
 	type MaterialRecord,
 	materialById,
 	nextVersion,
+	noteStep,
 	parseDocument,
-} from "./store";
+	putDraft,
+	recordEvent,
+	removeDrafts,
+	revisionById,
+	setAssignments,
+} from "../repo";
+import { daysFrom } from "../runtime";
+import { checkFiles } from "./files";
+import { baseDocument, seenOf } from "./publishable";
 
 type Written = {
 	readonly before: DraftState | null;
@@ -60,19 +67,15 @@ export async function writeDraft(
 	const savedAt = ctx.now();
 	const before = draft === null ? null : draftState(draft);
 	if (all === (before?.edits ?? "[]")) return ok({ before, after: before, changed: false, savedAt });
-	const version = await nextVersion(sql);
-	const standsOn = draft === null ? (below?.id ?? material.value.revision_id) : draft.base_revision_id;
-	let draftId = draft?.id;
-	if (draftId === undefined) draftId = await insertDraft(ctx, sql, id, standsOn, JSON.parse(all) as Edit[]);
-	else {
-		await sql.run("UPDATE draft SET edits = $all, version = $version, saved_at = $savedAt WHERE id = $draftId", {
-			all,
-			version,
-			savedAt,
-			draftId,
-		});
-	}
-	const after = { id: draftId, material: id, person: ctx.actor.person, base: standsOn, edits: all, version };
+	const after: DraftState = {
+		id: draft?.id ?? ctx.newId(),
+		material: id,
+		person: ctx.actor.person,
+		base: draft === null ? (below?.id ?? material.value.revision_id) : draft.base_revision_id,
+		edits: all,
+		version: await nextVersion(sql),
+	};
+	await putDraft(ctx, sql, after);
 	return ok({ before, after, changed: true, savedAt });
 }
 
@@ -83,16 +86,8 @@ async function shownBase(
 	shown: string | null | undefined,
 ): Promise<{ id: string; document: Material } | null> {
 	if (shown == null || shown === material.revision_id) return null;
-	const row = await sql.one<{ id: string; bytes: Buffer }>(
-		"SELECT r.id, d.bytes FROM revision r JOIN document d ON d.hash = r.document_hash WHERE r.id = $shown AND r.material_id = $id",
-		{ shown, id: material.id },
-	);
-	return row === null ? null : { id: row.id, document: parseDocument(row.bytes) };
-}
-
-function draftState(draft: DraftRecord): DraftState {
-	const { id, material_id, person_id, base_revision_id, edits, version } = draft;
-	return { id, material: material_id, person: person_id, base: base_revision_id, edits, version };
+	const row = await revisionById(sql, shown);
+	return row?.material === material.id ? { id: row.id, document: parseDocument(row.bytes) } : null;
 }
 
 /**
@@ -101,17 +96,16 @@ function draftState(draft: DraftRecord): DraftState {
  */
 export function saveDraft(
 	ctx: Context,
-	finding: Finding,
 	input: Omit<RouteInput<"saveDraft">, "edits"> & { edits: readonly Edit[] },
 ): Promise<Result<SavedDraft>> {
-	return inWrite(ctx, async (sql, after) => {
+	return inWrite(ctx, async (sql) => {
 		if (await wasTaken(ctx, sql, input)) {
 			const allowed = await authorised(ctx, sql, input.id, "library.edit");
 			return allowed.ok ? savedDraft(ctx, sql, input.id, ctx.now()) : allowed;
 		}
 		const written = await writeDraft(ctx, sql, input.id, input.edits, input);
 		if (!written.ok) return written;
-		await noteStep(ctx, sql, input);
+		await takeStep(ctx, sql, input);
 		if (!written.value.changed) return savedDraft(ctx, sql, input.id, written.value.savedAt);
 		await recordEvent(ctx, sql, {
 			action: "draft.save",
@@ -120,7 +114,6 @@ export function saveDraft(
 			changeset: input.edits,
 			inverse: null,
 		});
-		refreshed(finding, after, input.id);
 		return savedDraft(ctx, sql, input.id, written.value.savedAt);
 	});
 }
@@ -145,38 +138,24 @@ type Step = Pick<RouteInput<"saveDraft">, "id" | "client" | "step">;
 /** Has this step of this page been taken already? */
 async function wasTaken(ctx: Context, sql: Sql, { id, client, step }: Step): Promise<boolean> {
 	if (client === undefined || step === undefined) return false;
-	const last = await sql.one<{ step: number }>(
-		"SELECT step FROM draft_client WHERE material_id = $id AND person_id = $person AND client = $client",
-		{ id, person: ctx.actor.person, client },
-	);
-	return last !== null && step <= last.step;
+	return step <= (await lastStep(sql, { material: id, person: ctx.actor.person, client }));
 }
 
 /** Days after which a page that has said nothing more is forgotten. */
 const CLIENT_DAYS = 90;
 
-async function noteStep(ctx: Context, sql: Sql, { id, client, step }: Step): Promise<void> {
+async function takeStep(ctx: Context, sql: Sql, { id, client, step }: Step): Promise<void> {
 	if (client === undefined || step === undefined) return;
-	const { person } = ctx.actor;
-	await sql.run(
-		`INSERT INTO draft_client (material_id, person_id, client, step, at) VALUES ($id, $person, $client, $step, $at)
-		 ON CONFLICT (material_id, person_id, client) DO UPDATE SET step = $step, at = $at`,
-		{ id, person, client, step, at: ctx.now() },
-	);
-	await sql.run("DELETE FROM draft_client WHERE material_id = $id AND person_id = $person AND at < $old", {
-		id,
-		person,
-		old: daysFrom(ctx.now(), -CLIENT_DAYS),
-	});
+	const at = ctx.now();
+	await noteStep(sql, { material: id, person: ctx.actor.person, client, step }, at, daysFrom(at, -CLIENT_DAYS));
 }
 
 /** Edits on my drafts of many materials, all or none, with one way back. */
 export function saveDrafts(
 	ctx: Context,
-	finding: Finding,
 	input: { items: readonly { readonly id: string; readonly edits: readonly Edit[] }[] },
 ): Promise<Result<Undoable<{ drafts: number }>>> {
-	return inWrite(ctx, async (sql, after) => {
+	return inWrite(ctx, async (sql) => {
 		const states: Written[] = [];
 		for (const item of input.items) {
 			const written = await writeDraft(ctx, sql, item.id, item.edits);
@@ -193,17 +172,12 @@ export function saveDrafts(
 			changeset: input.items.filter((i) => ids.includes(i.id)),
 			inverse: { kind: "drafts", expect: states.map((s) => s.after), set: states.map((s) => s.before) },
 		});
-		after(() => finding.refresh(ids));
 		return ok({ event, value: { drafts: states.length } });
 	});
 }
 
-export function baseDocument(material: MaterialRecord): Material {
-	return material.bytes === null ? BLANK : parseDocument(material.bytes);
-}
-
-export function discardDraft(ctx: Context, finding: Finding, id: string): Promise<Result<Undoable<null>>> {
-	return inWrite(ctx, async (sql, after) => {
+export function discardDraft(ctx: Context, id: string): Promise<Result<Undoable<null>>> {
+	return inWrite(ctx, async (sql) => {
 		const material = await authorised(ctx, sql, id, "library.edit");
 		if (!material.ok) return material;
 		const draft = await draftOf(sql, id, ctx.actor.person);
@@ -215,28 +189,16 @@ export function discardDraft(ctx: Context, finding: Finding, id: string): Promis
 				expected: "deleting the material instead: it was never published",
 			});
 		}
-		const trying = await assignmentsOnDraft(sql, draft.id);
+		const trying = await assignmentsOnDrafts(sql, [draft.id]);
 		await setAssignments(sql, trying.map(backToRevision));
-		await sql.run("DELETE FROM draft WHERE id = $id", { id: draft.id });
+		await removeDrafts(sql, [draft.id]);
 		const event = await recordEvent(ctx, sql, {
 			action: "draft.discard",
 			kind: "material",
 			subject: id,
 			changeset: { edits: JSON.parse(draft.edits) as unknown },
-			inverse: {
-				kind: "draft",
-				draft: {
-					id: draft.id,
-					material: id,
-					person: ctx.actor.person,
-					base: draft.base_revision_id,
-					edits: draft.edits,
-					version: draft.version,
-				},
-				parts: trying,
-			},
+			inverse: { kind: "draft", draft: draftState(draft), parts: trying },
 		});
-		refreshed(finding, after, id);
 		return ok({ event, value: null });
 	});
 }
@@ -249,12 +211,8 @@ function backToRevision(state: AssignmentState): AssignmentState {
  * My draft stands on the newest revision from now on. What others changed meanwhile comes in; where both changed a place,
  * the side that was chosen stands, and a place without a choice comes back as a conflict.
  */
-export function rebaseDraft(
-	ctx: Context,
-	finding: Finding,
-	input: RouteInput<"rebaseDraft">,
-): Promise<Result<Undoable<SavedDraft>>> {
-	return inWrite(ctx, async (sql, after) => {
+export function rebaseDraft(ctx: Context, input: RouteInput<"rebaseDraft">): Promise<Result<Undoable<SavedDraft>>> {
+	return inWrite(ctx, async (sql) => {
 		const material = await authorised(ctx, sql, input.id, "library.edit");
 		if (!material.ok) return material;
 		const draft = await draftOf(sql, input.id, ctx.actor.person);
@@ -266,10 +224,7 @@ export function rebaseDraft(
 		const before = draftState(draft);
 		const edits = JSON.stringify(difference(head, merged.value));
 		const next: DraftState = { ...before, base: material.value.revision_id, edits, version: await nextVersion(sql) };
-		await sql.run(
-			"UPDATE draft SET edits = $edits, base_revision_id = $base, version = $version, saved_at = $at WHERE id = $id",
-			{ id: next.id, edits, base: next.base, version: next.version, at: ctx.now() },
-		);
+		await putDraft(ctx, sql, next);
 		const event = await recordEvent(ctx, sql, {
 			action: "draft.rebase",
 			kind: "material",
@@ -277,7 +232,6 @@ export function rebaseDraft(
 			changeset: { chosen: input.chosen },
 			inverse: { kind: "drafts", expect: [next], set: [before] },
 		});
-		refreshed(finding, after, input.id);
 		const saved = await savedDraft(ctx, sql, input.id, ctx.now());
 		return saved.ok ? ok({ event, value: saved.value }) : saved;
 	});

@@ -2,11 +2,10 @@ import type { AlikeRow, DuplicatePairs, MaterialRow, RouteInput } from "@alvek/c
 import { type Likened, likeness, nameKey } from "@alvek/core/material";
 import { fail, ok, type Result } from "@alvek/core/result";
 import { numbersOf } from "@alvek/core/table";
-import { authoriseLibrary } from "../db/rights";
-import type { Context } from "../db/write";
-import type { Finding } from "./finding";
-import { linkedTo } from "./namelinks";
-import { seerOf } from "./reading";
+import { authoriseLibrary, viewerOf } from "../access";
+import type { Context } from "../db";
+import type { MaterialQueries } from "../material-index";
+import { linkedTo, originsAmong } from "../repo";
 
 /** Answers of one question; a list that is longer helps nobody before saving. */
 const MOST_ALIKE = 12;
@@ -20,11 +19,7 @@ const likened = (row: MaterialRow): Likened => ({ name: row.name, material: row.
  * copy in another library. A similar one is not among them: whoever publishes one unchanged has entered it twice.
  */
 async function relatives(ctx: Context, ids: readonly string[]): Promise<(a: string, b: string) => boolean> {
-	const rows = await ctx.db.all<{ id: string; base: string }>(
-		`SELECT m.id, r.material_id AS base FROM material m JOIN revision r ON r.id = m.origin_revision_id
-		 WHERE m.origin_kind IN ('variant', 'layer', 'local', 'copy') AND m.id IN (SELECT value FROM json_each($ids))`,
-		{ ids: JSON.stringify(ids) },
-	);
+	const rows = await originsAmong(ctx.db, ids);
 	const related = new Set(rows.flatMap((r) => [`${r.id} ${r.base}`, `${r.base} ${r.id}`]));
 	return (a, b) => related.has(`${a} ${b}`);
 }
@@ -32,13 +27,13 @@ async function relatives(ctx: Context, ids: readonly string[]): Promise<(a: stri
 /** Told before saving: what may be the same material as this one, or as a name that is being typed. */
 export async function findAlike(
 	ctx: Context,
-	finding: Finding,
+	queries: MaterialQueries,
 	input: RouteInput<"findAlike">,
 ): Promise<Result<readonly AlikeRow[]>> {
-	const viewer = await seerOf(ctx);
+	const viewer = await viewerOf(ctx);
 	let seed: Likened | null = null;
 	if (input.material !== undefined) {
-		const [row] = await finding.rows([input.material], viewer);
+		const [row] = await queries.rows([input.material], viewer);
 		if (row === undefined) return fail({ code: "not-found", path: "The material" });
 		seed = likened(row);
 	}
@@ -48,9 +43,9 @@ export async function findAlike(
 		name,
 	};
 	const linked = new Set(await linkedTo(ctx.db, name));
-	const ids = [...new Set([...linked, ...(await finding.alike(asked, viewer))])].filter((id) => id !== input.material);
+	const ids = [...new Set([...linked, ...(await queries.alike(asked, viewer))])].filter((id) => id !== input.material);
 	const related = await relatives(ctx, [...ids, ...(input.material === undefined ? [] : [input.material])]);
-	const rows = await finding.rows(
+	const rows = await queries.rows(
 		ids.filter((id) => !related(id, input.material ?? "")),
 		viewer,
 	);
@@ -69,14 +64,18 @@ export async function findAlike(
 }
 
 /** The finder of existing ones. */
-export async function listDuplicates(ctx: Context, finding: Finding, input: { id: string }): Promise<Result<DuplicatePairs>> {
+export async function listDuplicates(
+	ctx: Context,
+	queries: MaterialQueries,
+	input: { id: string },
+): Promise<Result<DuplicatePairs>> {
 	const library = await authoriseLibrary(ctx, ctx.db, input.id, "library.read");
 	if (!library.ok) return library;
-	const viewer = await seerOf(ctx);
-	const found = await finding.duplicates(input.id, viewer);
+	const viewer = await viewerOf(ctx);
+	const found = await queries.duplicates(input.id, viewer);
 	const some = found.pairs.slice(0, MOST_PAIRS);
 	const ids = [...new Set(some.flat())];
-	const rows = new Map((await finding.rows(ids, viewer)).map((r) => [r.id, r]));
+	const rows = new Map((await queries.rows(ids, viewer)).map((r) => [r.id, r]));
 	const related = await relatives(ctx, ids);
 	const pairs = some.flatMap(([x, y]): DuplicatePairs["pairs"] => {
 		const [a, b] = [rows.get(x), rows.get(y)];

@@ -2,13 +2,20 @@ import type { RouteInput, StoredFile } from "@alvek/contract";
 import { cleanFileName, sniff } from "@alvek/core/file";
 import { type Edit, filesOf, LIMITS } from "@alvek/core/material";
 import { fail, ok, type Result } from "@alvek/core/result";
-import type { Blobs } from "../db/blobs";
-import type { Sql } from "../db/connection";
-import { authoriseProject } from "../db/rights";
-import { type Context, inWrite } from "../db/write";
-import type { Upload } from "../jobs/service";
-import { authorised } from "./access";
-import { draftDocument, draftOf, materialById } from "./store";
+import { authorised, authoriseProject } from "../access";
+import { type Context, inWrite, type Sql } from "../db";
+import {
+	draftDocument,
+	draftOf,
+	isFileOfMaterial,
+	isUploadOf,
+	materialById,
+	materialOfFile,
+	nameBlob,
+	noteUpload,
+	projectsOfFile,
+} from "../repo";
+import type { Blobs, Upload } from "../runtime";
 
 const MEGABYTE = 1024 * 1024;
 
@@ -38,12 +45,8 @@ export async function uploadFile(
 	}
 	return inWrite(ctx, async (sql) => {
 		const at = ctx.now();
-		await sql.run("INSERT INTO blob (hash, size, at) VALUES ($hash, $size, $at) ON CONFLICT DO NOTHING", { hash, size, at });
-		await sql.run("INSERT INTO file_upload (hash, person_id, at) VALUES ($hash, $person, $at) ON CONFLICT DO NOTHING", {
-			hash,
-			person: ctx.actor.person,
-			at,
-		});
+		await nameBlob(sql, { hash, size, at });
+		await noteUpload(sql, { hash, person: ctx.actor.person, at });
 		const pixels = picture === null ? null : ([picture.width, picture.height] as const);
 		return ok({ hash, bytes: size, name: name.value, format, pixels });
 	});
@@ -61,7 +64,7 @@ export async function readFile(
 	const missing = fail({ code: "not-found", path: "The file" });
 	const read = await authorised(ctx, ctx.db, input.id, "library.read");
 	const allowed = read.ok
-		? (await isNamed(ctx, ctx.db, input.id, input.hash)) || (await isMine(ctx, ctx.db, input.hash))
+		? (await isNamed(ctx, ctx.db, input.id, input.hash)) || (await isUploadOf(ctx.db, input.hash, ctx.actor.person))
 		: await isOnReadableParts(ctx, input.id, input.hash);
 	if (!allowed) return missing;
 	const name = cleanFileName(input.name ?? "file");
@@ -80,18 +83,10 @@ export async function checkFiles(ctx: Context, sql: Sql, material: string, edits
 		const content = to as { hash?: unknown; texture?: { hash?: unknown } | null } | null;
 		const hash = content?.hash ?? content?.texture?.hash;
 		if (typeof hash !== "string" || !HASH.test(hash)) continue;
-		if (!(await isMine(ctx, sql, hash)) && !(await isNamed(ctx, sql, material, hash)))
+		if (!(await isUploadOf(sql, hash, ctx.actor.person)) && !(await isNamed(ctx, sql, material, hash)))
 			return fail({ code: "not-found", path: "The file" });
 	}
 	return ok(null);
-}
-
-async function isMine(ctx: Context, sql: Sql, hash: string): Promise<boolean> {
-	const found = await sql.one("SELECT 1 AS x FROM file_upload WHERE hash = $hash AND person_id = $person", {
-		hash,
-		person: ctx.actor.person,
-	});
-	return found !== null;
 }
 
 /**
@@ -101,29 +96,15 @@ async function isMine(ctx: Context, sql: Sql, hash: string): Promise<boolean> {
 async function isNamed(ctx: Context, sql: Sql, material: string, hash: string): Promise<boolean> {
 	const record = await materialById(sql, material);
 	if (record === null) return false;
-	const own = await sql.one(
-		`SELECT 1 AS x FROM revision r JOIN document_file n ON n.document_hash = r.document_hash
-		 WHERE r.material_id = $material AND n.file_hash = $hash LIMIT 1`,
-		{ material, hash },
-	);
-	if (own !== null) return true;
+	if (await isFileOfMaterial(sql, material, hash)) return true;
 	const draft = await draftOf(sql, material, ctx.actor.person);
 	if (draft !== null && filesOf(draftDocument(draft)).includes(hash)) return true;
-	const base = await sql.one<{ id: string }>(
-		`SELECT r.material_id AS id FROM revision r JOIN document_file n ON n.document_hash = r.document_hash
-		 WHERE r.id = $origin AND n.file_hash = $hash`,
-		{ origin: record.origin_revision_id ?? "", hash },
-	);
-	return base !== null && (await authorised(ctx, sql, base.id, "library.read")).ok;
+	const base = await materialOfFile(sql, record.origin_revision_id ?? "", hash);
+	return base !== null && (await authorised(ctx, sql, base, "library.read")).ok;
 }
 
 async function isOnReadableParts(ctx: Context, material: string, hash: string): Promise<boolean> {
-	const projects = await ctx.db.all<{ id: string }>(
-		`SELECT DISTINCT p.project_id AS id FROM assignment a JOIN part p ON p.id = a.part_id
-		 JOIN revision r ON r.id = a.revision_id JOIN document_file n ON n.document_hash = r.document_hash
-		 WHERE r.material_id = $material AND n.file_hash = $hash`,
-		{ material, hash },
-	);
-	for (const { id } of projects) if ((await authoriseProject(ctx, ctx.db, id, "project.read")).ok) return true;
+	for (const id of await projectsOfFile(ctx.db, material, hash))
+		if ((await authoriseProject(ctx, ctx.db, id, "project.read")).ok) return true;
 	return false;
 }

@@ -1,114 +1,107 @@
 import type { RouteInput, Undoable } from "@alvek/contract";
 import { nameKey } from "@alvek/core/material";
 import { fail, ok, type Result } from "@alvek/core/result";
-import type { Sql } from "../db/connection";
-import { type Context, inWrite, recordEvent } from "../db/write";
-import { requireOpenLock } from "../libraries/lock";
-import { authorised, placeOf } from "./access";
-import type { Finding } from "./finding";
-import { freeLinks, readLinks } from "./namelinks";
-import { ensureGroup, type MaterialRecord, materialById } from "./store";
+import { authorised, authorisedAll, requireOpenLock } from "../access";
+import { type Context, inWrite, type Sql } from "../db";
+import {
+	bearerOfName,
+	changeMaterialRow,
+	countStandingOn,
+	ensureGroup,
+	type MaterialRecord,
+	materialRow,
+	ownerOf,
+	type RowChange,
+	readLinks,
+	recordEvent,
+	successorOf,
+	type Values,
+} from "../repo";
+import { ensureLinksAvailable } from "./names";
 
-type Row = Record<string, string | number | null>;
 type Many = RouteInput<"manyMaterials">;
 type Done = { readonly event: number; readonly done: number; readonly left: readonly string[] };
 
 /** What each act sets on a row, or why this row is left out. */
-type Rule = (sql: Sql, material: MaterialRecord) => Promise<Result<Row>>;
+type Rule = (sql: Sql, material: MaterialRecord) => Promise<Result<Values>>;
 
 /** One act on many materials of one place: rows change together, one event takes all of them back. */
 async function changeRows(
 	ctx: Context,
 	sql: Sql,
-	input: { ids: readonly string[]; action: Many["act"]; rule: Rule },
+	input: { materials: readonly MaterialRecord[]; action: Many["act"]; rule: Rule },
 ): Promise<Result<Done>> {
-	const rows: { id: string; expect: Row; set: Row }[] = [];
+	const { materials } = input;
+	const rows: RowChange[] = [];
 	const names: string[] = [];
 	const left: string[] = [];
-	let place: string | null = null;
-	for (const id of new Set(input.ids)) {
-		const material = await authorised(ctx, sql, id, "library.publish");
-		if (!material.ok) return material;
-		place = material.value.library_id;
-		const set = await input.rule(sql, material.value);
+	for (const material of materials) {
+		const set = await input.rule(sql, material);
 		if (!set.ok) {
-			if (input.ids.length === 1) return set;
-			left.push(material.value.name);
+			if (materials.length === 1) return set;
+			left.push(material.name);
 			continue;
 		}
-		const now = (await sql.one<Row>("SELECT * FROM material WHERE id = $id", { id })) as Row;
+		const now: Values = (await materialRow(sql, material.id)) ?? {};
 		const before = Object.fromEntries(Object.keys(set.value).map((k) => [k, now[k] ?? null]));
-		const columns = Object.keys(set.value).map((k) => `${k} = $${k}`);
-		await sql.run(`UPDATE material SET ${columns.join(", ")}, changed_at = $at WHERE id = $id`, {
-			...set.value,
-			id,
-			at: ctx.now(),
-		});
-		rows.push({ id, expect: set.value, set: before });
-		names.push(material.value.name);
+		await changeMaterialRow(ctx, sql, material.id, set.value);
+		rows.push({ id: material.id, expect: set.value, set: before });
+		names.push(material.name);
 	}
-	if (rows.length === 0) return ok({ event: 0, done: 0, left });
-	const one = input.ids.length === 1;
+	const [first] = rows;
+	if (first === undefined) return ok({ event: 0, done: 0, left });
+	const one = materials.length === 1;
 	const event = await recordEvent(ctx, sql, {
 		action: `${one ? "material" : "materials"}.${input.action}`,
-		...(one
-			? { kind: "material", subject: rows[0]?.id as string }
-			: placeOf(place ?? "").project === null
-				? { kind: "library", subject: place as string }
-				: { kind: "project", subject: placeOf(place ?? "").project as string }),
+		...(one ? { kind: "material", subject: first.id } : placeAsSubject(materials[0]?.library_id ?? "")),
 		changeset: { names },
 		inverse: { kind: "material-rows", rows },
 	});
 	return ok({ event, done: rows.length, left });
 }
 
+function placeAsSubject(place: string): { kind: "library" | "project"; subject: string } {
+	const { library, project } = ownerOf(place);
+	return project === null ? { kind: "library", subject: library ?? "" } : { kind: "project", subject: project };
+}
+
 /** What stands on these materials, as a sentence; null where nothing does. */
 async function usesInWords(sql: Sql, ids: readonly string[]): Promise<string | null> {
-	const uses = await sql.one<{ materials: number; projects: number; parts: number }>(
-		`SELECT COUNT(DISTINCT r.material_id) AS materials, COUNT(DISTINCT s.project_id) AS projects, COUNT(*) AS parts
-		 FROM assignment s JOIN revision r ON r.id = s.revision_id JOIN project p ON p.id = s.project_id
-		 WHERE p.removed_at IS NULL AND r.material_id IN (SELECT value FROM json_each($ids))`,
-		{ ids: JSON.stringify(ids) },
-	);
-	if (uses === null || uses.parts === 0) return null;
+	const uses = await countStandingOn(sql, ids);
+	if (uses.parts === 0) return null;
 	const count = (n: number, word: string): string => `${n} ${word}${n === 1 ? "" : "s"}`;
 	const stand = uses.parts === 1 ? "stands" : "stand";
 	const on = uses.materials === 1 ? "it" : `${uses.materials} of them`;
 	return `${count(uses.parts, "part")} in ${count(uses.projects, "project")} ${stand} on ${on}`;
 }
 
-export function manyMaterials(
-	ctx: Context,
-	finding: Finding,
-	input: Many,
-): Promise<Result<Undoable<{ done: number; left: readonly string[] }>>> {
-	return inWrite(ctx, async (sql, after) => {
+export function manyMaterials(ctx: Context, input: Many): Promise<Result<Undoable<{ done: number; left: readonly string[] }>>> {
+	return inWrite(ctx, async (sql) => {
 		// what stands on them is told to nobody who may not do this to them
-		const allowed = await mayChangeAll(ctx, sql, input.ids);
-		if (!allowed.ok) return allowed;
+		const materials = await changeable(ctx, sql, input.ids);
+		if (!materials.ok) return materials;
 		if ((input.act === "remove" || input.act === "retire") && input.inUse !== true) {
 			const used = await usesInWords(sql, input.ids);
 			if (used !== null) return fail({ code: "in-use", actual: used });
 		}
 		const rule = await ruleOf(ctx, sql, input);
 		if (!rule.ok) return rule;
-		const done = await changeRows(ctx, sql, { ids: input.ids, action: input.act, rule: rule.value });
+		const done = await changeRows(ctx, sql, { materials: materials.value, action: input.act, rule: rule.value });
 		if (!done.ok) return done;
-		after(() => finding.refresh(input.ids));
 		return ok({ event: done.value.event, value: { done: done.value.done, left: done.value.left } });
 	});
 }
 
 /** All of one place, which the actor may publish, move and delete in now. */
-async function mayChangeAll(ctx: Context, sql: Sql, ids: readonly string[]): Promise<Result<unknown>> {
-	let place: string | null = null;
-	for (const id of new Set(ids)) {
-		const material = await authorised(ctx, sql, id, "library.publish");
-		if (!material.ok) return material;
-		place ??= material.value.library_id;
-		if (place !== material.value.library_id) return fail({ code: "one-library" });
-	}
-	return place === null ? fail({ code: "not-found", path: "The material" }) : requireOpenLock(ctx, sql, place);
+async function changeable(ctx: Context, sql: Sql, ids: readonly string[]): Promise<Result<readonly MaterialRecord[]>> {
+	const materials = await authorisedAll(ctx, sql, ids, "library.publish");
+	if (!materials.ok) return materials;
+	const places = new Set(materials.value.map((m) => m.library_id));
+	const [place] = places;
+	if (place === undefined) return fail({ code: "not-found", path: "The material" });
+	if (places.size > 1) return fail({ code: "one-library" });
+	const open = await requireOpenLock(ctx, sql, place);
+	return open.ok ? materials : open;
 }
 
 async function ruleOf(ctx: Context, sql: Sql, input: Many): Promise<Result<Rule>> {
@@ -132,18 +125,22 @@ async function ruleOf(ctx: Context, sql: Sql, input: Many): Promise<Result<Rule>
 			);
 		}
 		case "restore":
-			return ok(async (inner, material) => {
-				if (material.removed_at === null) return fail({ code: "not-found", path: "The material in the bin" });
-				const taken = await inner.one(
-					"SELECT 1 AS x FROM material WHERE library_id IS $library AND project_id IS $project AND name_key = $key AND removed_at IS NULL",
-					{ ...placeOf(material.library_id), key: nameKey(material.name) },
-				);
-				if (taken !== null) return fail({ code: "name-taken", path: "name", actual: material.name });
-				const links = await freeLinks(inner, material.library_id, readLinks(material.known_as), material.id);
-				return links.ok ? ok({ removed_at: null }) : links;
-			});
+			return ok(restoring);
 	}
 }
+
+/** Out of the bin, where neither its name nor its links are another's by now. */
+const restoring: Rule = async (sql, material) => {
+	const { id, name, library_id: place } = material;
+	if (material.removed_at === null) return fail({ code: "not-found", path: "The material in the bin" });
+	if ((await bearerOfName(sql, place, nameKey(name), id)) !== null)
+		return fail({ code: "name-taken", path: "name", actual: name });
+	const links = await ensureLinksAvailable(sql, place, readLinks(material.known_as), id);
+	return links.ok ? ok({ removed_at: null }) : links;
+};
+
+/** Retired materials one after the other, at the most. */
+const MOST_SUCCESSORS = 20;
 
 /** Retired materials keep their values; whoever stands on them shows behind when a successor is named. */
 async function retiring(ctx: Context, sql: Sql, successor: string | null): Promise<Result<Rule>> {
@@ -152,20 +149,17 @@ async function retiring(ctx: Context, sql: Sql, successor: string | null): Promi
 	if (!next.ok) return fail({ code: "not-found", path: "The successor" });
 	if (next.value.revision_id === null) return fail({ code: "not-published", actual: next.value.name });
 	return ok(async (inner, material) => {
-		for (let at: string | null = successor, steps = 0; at !== null && steps < 20; steps++) {
+		let at: string | null = successor;
+		for (let steps = 0; at !== null && steps < MOST_SUCCESSORS; steps++) {
 			if (at === material.id) return fail({ code: "retired-loop" });
-			at = (await materialById(inner, at))?.successor_id ?? null;
+			at = await successorOf(inner, at);
 		}
 		return ok({ retired: 1, successor_id: successor });
 	});
 }
 
-export async function removeMaterial(
-	ctx: Context,
-	finding: Finding,
-	input: { id: string; inUse?: boolean },
-): Promise<Result<Undoable<null>>> {
-	const done = await manyMaterials(ctx, finding, {
+export async function removeMaterial(ctx: Context, input: { id: string; inUse?: boolean }): Promise<Result<Undoable<null>>> {
+	const done = await manyMaterials(ctx, {
 		ids: [input.id],
 		act: "remove",
 		...(input.inUse === true ? { inUse: true } : {}),

@@ -1,28 +1,30 @@
-import type { LibraryRevision, MaterialPage, MaterialRow, OriginKind, RouteInput, Sheet, WhereUsed } from "@alvek/contract";
+import type { LibraryRevision, MaterialPage, MaterialRow, OriginKind, RouteInput, Sheet } from "@alvek/contract";
 import { readList } from "@alvek/contract";
 import type { JudgeContext } from "@alvek/core/judge";
 import { canonicalJson, checkWhere } from "@alvek/core/material";
 import { fail, ok, type Result } from "@alvek/core/result";
-import { FACETS, type Viewer } from "@alvek/core/table";
-import { readableLibraries, readableProjects } from "../db/rights";
-import type { Context } from "../db/write";
-import { hiddenStanding } from "../parts/assignments";
-import { authorised, authorisePlace } from "./access";
-import type { Finding, FindQuery } from "./finding";
-import { draftOf, type MaterialRecord, materialById, ownPropertiesOf, parseDocument, revisionsOf, usesOf } from "./store";
+import { FACETS } from "@alvek/core/table";
+import { authorised, authorisePlace, readableLibraries, viewerOf } from "../access";
+import type { Context } from "../db";
+import type { FindQuery, MaterialQueries } from "../material-index";
+import {
+	derivedFrom,
+	draftOf,
+	draftsOfOthers,
+	editionsOfMaterial,
+	headDocument,
+	type MaterialRecord,
+	materialById,
+	originsOf,
+	ownPropertiesOf,
+	parseDocument,
+	revisionById,
+	revisionNo,
+	revisionsOf,
+} from "../repo";
+import { hiddenUses, whereUsed } from "./uses";
 
 type Narrowing = Omit<RouteInput<"findMaterials">, "offset" | "limit" | "values">;
-
-/**
- * Who asks: the places that may be read, and the person. A project's own materials are found only when that project is
- * asked about; `all` adds those of every project, for what is asked for by id.
- */
-export async function seerOf(ctx: Context, project: string | "all" | null = null): Promise<Viewer> {
-	const libraries = (await readableLibraries(ctx, ctx.db)).map((l) => l.id);
-	const projects = project === null ? [] : (await readableProjects(ctx, ctx.db)).map((p) => p.id);
-	const own = projects.filter((p) => project === "all" || p === project).map((p) => `project:${p}`);
-	return { person: ctx.actor.person, libraries: new Set([...libraries, ...own]) };
-}
 
 function queryOf(ctx: Context, input: Narrowing & { offset?: string; limit?: string; values?: string }): Result<FindQuery> {
 	const where = checkWhere(input.where ?? "");
@@ -47,35 +49,35 @@ const MOST_ROWS = 1000;
 
 export async function findMaterials(
 	ctx: Context,
-	finding: Finding,
+	queries: MaterialQueries,
 	input: RouteInput<"findMaterials">,
 ): Promise<Result<MaterialPage>> {
 	const query = queryOf(ctx, input);
-	return query.ok ? ok(await finding.find(query.value, await seerOf(ctx, input.project ?? null))) : query;
+	return query.ok ? ok(await queries.find(query.value, await viewerOf(ctx, input.project ?? null))) : query;
 }
 
 export async function findColumns(
 	ctx: Context,
-	finding: Finding,
+	queries: MaterialQueries,
 	input: RouteInput<"findColumns">,
 ): Promise<Result<{ bytes: () => Uint8Array; tag: string }>> {
 	const query = queryOf(ctx, input);
 	if (!query.ok) return query;
-	return ok(await finding.columns(query.value, readList(input.properties).slice(0, 12), await seerOf(ctx)));
+	return ok(await queries.columns(query.value, readList(input.properties).slice(0, 12), await viewerOf(ctx)));
 }
 
 export async function getMaterials(
 	ctx: Context,
-	finding: Finding,
+	queries: MaterialQueries,
 	input: { ids: string },
 ): Promise<Result<readonly MaterialRow[]>> {
-	return ok(await finding.rows(readList(input.ids).slice(0, MOST_ROWS), await seerOf(ctx, "all")));
+	return ok(await queries.rows(readList(input.ids).slice(0, MOST_ROWS), await viewerOf(ctx, "all")));
 }
 
-export async function getSheet(ctx: Context, finding: Finding, id: string): Promise<Result<Sheet>> {
+export async function getSheet(ctx: Context, queries: MaterialQueries, id: string): Promise<Result<Sheet>> {
 	const material = await authorised(ctx, ctx.db, id, "library.read");
 	if (!material.ok) return material;
-	const [row] = await finding.rows([id], await seerOf(ctx, "all"));
+	const [row] = await queries.rows([id], await viewerOf(ctx, "all"));
 	if (row === undefined) return fail({ code: "not-found", path: "The material" });
 	const editable = await authorisePlace(ctx, ctx.db, material.value.library_id, "library.edit");
 	const draft = await draftOf(ctx.db, id, ctx.actor.person);
@@ -83,7 +85,7 @@ export async function getSheet(ctx: Context, finding: Finding, id: string): Prom
 	return ok({
 		row,
 		mayEdit: editable.ok,
-		published: material.value.bytes === null ? null : parseDocument(material.value.bytes),
+		published: headDocument(material.value),
 		revisions,
 		whereUsed: await whereUsed(ctx, id, row.revision),
 		base: await baseOf(ctx, material.value),
@@ -92,37 +94,42 @@ export async function getSheet(ctx: Context, finding: Finding, id: string): Prom
 		offeredFor: JSON.parse(material.value.offered_for) as string[],
 		draftAt: draft?.saved_at ?? null,
 		// who may not edit has nothing to do with drafts
-		otherDrafts: editable.ok ? await otherDraftsOf(ctx, id) : [],
-		hiddenUses: await hiddenStanding(ctx, [id]),
-		editions: await ctx.db.all<Sheet["editions"][number]>(
-			`SELECT e.no, r.no AS revision FROM edition_entry n JOIN edition e ON e.id = n.edition_id JOIN revision r ON r.id = n.revision_id
-			 WHERE n.material_id = $id ORDER BY e.no DESC LIMIT 100`,
-			{ id },
-		),
+		otherDrafts: editable.ok
+			? (await draftsOfOthers(ctx.db, [id], ctx.actor.person)).map(({ name, savedAt }) => ({ name, savedAt }))
+			: [],
+		hiddenUses: await hiddenUses(ctx, [id]),
+		editions: await editionsOfMaterial(ctx.db, id, MOST_EDITIONS),
 	});
 }
 
-function otherDraftsOf(ctx: Context, id: string): Promise<Sheet["otherDrafts"][number][]> {
-	return ctx.db.all(
-		`SELECT p.name, f.saved_at AS savedAt FROM draft f JOIN person p ON p.id = f.person_id
-		 WHERE f.material_id = $id AND f.person_id <> $person ORDER BY f.saved_at DESC`,
-		{ id, person: ctx.actor.person },
-	);
-}
+/** Editions of a material that its sheet names, and materials that began from it. */
+const MOST_EDITIONS = 100;
+const MOST_VARIANTS = 200;
 
-/** What a material is judged beside: its base, where the actor may read it. */
-export async function baseToJudge(ctx: Context, material: MaterialRecord): Promise<JudgeContext["base"]> {
-	const base = await baseOf(ctx, material);
-	return base?.document == null ? null : { name: base.name, document: base.document };
+/** What a material is judged beside, as far as the actor may read it: its base. */
+export type JudgedBase = JudgeContext["base"];
+
+/** The same of many materials; those without a base are left out. */
+export async function basesToJudge(ctx: Context, materials: readonly MaterialRecord[]): Promise<ReadonlyMap<string, JudgedBase>> {
+	const origins = new Map(materials.flatMap((m) => (m.origin_revision_id === null ? [] : [[m.id, m.origin_revision_id]])));
+	if (origins.size === 0) return new Map();
+	const bases = await originsOf(ctx.db, [...new Set(origins.values())]);
+	const readable = new Map<string, boolean>();
+	for (const { place } of bases.values())
+		if (!readable.has(place)) readable.set(place, (await authorisePlace(ctx, ctx.db, place, "library.read")).ok);
+	return new Map(
+		[...origins].flatMap(([id, origin]) => {
+			const base = bases.get(origin);
+			if (base === undefined || readable.get(base.place) !== true) return [];
+			return [[id, { name: base.name, document: parseDocument(base.bytes) }] as const];
+		}),
+	);
 }
 
 async function baseOf(ctx: Context, material: MaterialRecord): Promise<Sheet["base"]> {
 	if (material.origin_revision_id === null) return null;
-	const origin = await ctx.db.one<{ id: string; no: number; bytes: Buffer }>(
-		`SELECT r.material_id AS id, r.no, d.bytes FROM revision r JOIN document d ON d.hash = r.document_hash WHERE r.id = $id`,
-		{ id: material.origin_revision_id },
-	);
-	const base = origin === null ? null : await materialById(ctx.db, origin.id);
+	const origin = await revisionById(ctx.db, material.origin_revision_id);
+	const base = origin === null ? null : await materialById(ctx.db, origin.material);
 	if (origin === null || base === null) return null;
 	const readable = await authorisePlace(ctx, ctx.db, base.library_id, "library.read");
 	const common = {
@@ -141,53 +148,16 @@ async function baseOf(ctx: Context, material: MaterialRecord): Promise<Sheet["ba
 /** Materials that began from a revision of this one, in libraries that the actor may read. */
 async function variantsOf(ctx: Context, id: string): Promise<Sheet["variants"]> {
 	const libraries = new Set((await readableLibraries(ctx, ctx.db)).map((l) => l.id));
-	const rows = await ctx.db.all<{
-		id: string;
-		name: string;
-		kind: OriginKind;
-		revision: number;
-		library_id: string;
-		own: number;
-	}>(
-		`SELECT m.id, m.name, m.origin_kind AS kind, r.no AS revision, m.library_id,
-			EXISTS (SELECT 1 FROM revision x WHERE x.material_id = m.id)
-			OR EXISTS (SELECT 1 FROM draft f WHERE f.material_id = m.id AND f.person_id = $person) AS own
-		 FROM material m JOIN revision r ON r.id = m.origin_revision_id
-		 WHERE r.material_id = $id AND m.removed_at IS NULL ORDER BY m.name LIMIT 200`,
-		{ id, person: ctx.actor.person },
-	);
+	const rows = await derivedFrom(ctx.db, [id], ctx.actor.person, MOST_VARIANTS);
 	return rows
-		.filter((r) => libraries.has(r.library_id) && r.own === 1)
+		.filter((r) => r.library !== null && libraries.has(r.library) && r.seen === 1)
 		.map(({ id: variant, name, kind, revision }) => ({ id: variant, name, kind, revision }));
-}
-
-async function whereUsed(ctx: Context, material: string, head: number): Promise<readonly WhereUsed[]> {
-	const readable = new Set((await readableProjects(ctx, ctx.db)).map((p) => p.id));
-	const uses = new Map<string, { projectId: string; project: string; parts: string[]; revision: number; behind: boolean }>();
-	for (const use of await usesOf(ctx.db, material)) {
-		if (!readable.has(use.project_id)) continue;
-		const revision = use.revision_no ?? 0;
-		const key = `${use.project_id} ${revision}`;
-		const known = uses.get(key) ?? {
-			projectId: use.project_id,
-			project: use.project,
-			parts: [],
-			revision,
-			behind: revision > 0 && revision < head,
-		};
-		known.parts.push(use.quantity > 1 ? `${use.part} ×${use.quantity}` : use.part);
-		uses.set(key, known);
-	}
-	return [...uses.values()];
 }
 
 export async function getRevision(ctx: Context, id: string, no: number): Promise<Result<LibraryRevision>> {
 	const material = await authorised(ctx, ctx.db, id, "library.read");
 	if (!material.ok) return material;
-	const row = await ctx.db.one<{ bytes: Buffer; hash: string }>(
-		"SELECT d.bytes, d.hash FROM revision r JOIN document d ON d.hash = r.document_hash WHERE r.material_id = $id AND r.no = $no",
-		{ id, no },
-	);
+	const row = await revisionNo(ctx.db, id, no);
 	if (row === null) return fail({ code: "not-found", path: `Revision ${no}` });
 	const own = await ownPropertiesOf(ctx.db, material.value.library_id);
 	return ok({ no, name: material.value.name, document: parseDocument(row.bytes), hash: row.hash, own });
@@ -196,10 +166,10 @@ export async function getRevision(ctx: Context, id: string, no: number): Promise
 /** The sheet as a file: the document with what identifies it. Canonical, so two exports are equal byte for byte. */
 export async function exportMaterial(
 	ctx: Context,
-	finding: Finding,
+	queries: MaterialQueries,
 	id: string,
 ): Promise<Result<{ file: string; json: string }>> {
-	const sheet = await getSheet(ctx, finding, id);
+	const sheet = await getSheet(ctx, queries, id);
 	if (!sheet.ok) return sheet;
 	const { row } = sheet.value;
 	const json = canonicalJson({

@@ -1,60 +1,29 @@
 import type { RouteInput, Undoable } from "@alvek/contract";
 import { asVariant, BLANK, difference, fromSimilar, type Material, nameKey } from "@alvek/core/material";
 import { fail, ok, type Result } from "@alvek/core/result";
-import type { Sql } from "../db/connection";
-import { authoriseLibrary } from "../db/rights";
-import { type Context, inWrite, recordEvent } from "../db/write";
-import { isSingleUser, requireOpenLock } from "../libraries/lock";
-import { authorised, authorisePlace, ensureNameAvailable, insertDraft, placeOf, refreshed } from "./access";
-import type { Finding } from "./finding";
-import { freeLinks } from "./namelinks";
-import { proposeNew, recordProposal } from "./publish";
+import { authorised, authoriseLibrary, authorisePlace, requireOpenLock } from "../access";
+import { type Context, inWrite, type Sql } from "../db";
 import {
-	type DraftRecord,
+	bearerOfCode,
+	changeMaterialRow,
 	draftDocument,
 	draftOf,
 	ensureGroup,
-	insertRevision,
+	headDocument,
+	insertDraft,
+	insertMaterial,
+	type MaterialRecord,
 	materialById,
-	openPublish,
-	parseDocument,
-} from "./store";
+	materialRow,
+	recordEvent,
+	setOrigin,
+	siblingOf,
+	type Values,
+} from "../repo";
+import { ensureLinksAvailable, ensureNameAvailable } from "./names";
 
-type NewRow = {
-	id: string;
-	/** A library's id, or `project:` and a project's id. */
-	place: string;
-	group: string | null;
-	name: string;
-	originKind: string | null;
-	originRevision: string | null;
-};
-
-export async function insertMaterial(ctx: Context, sql: Sql, row: NewRow): Promise<void> {
-	await sql.run(
-		`INSERT INTO material (id, uid, library_id, project_id, group_id, name, name_key, owner, origin_kind, origin_revision_id, changed_at)
-		 VALUES ($id, $uid, $library, $project, $group, $name, $key, $owner, $originKind, $originRevision, $at)`,
-		{
-			id: row.id,
-			uid: ctx.newId(),
-			...placeOf(row.place),
-			group: row.group,
-			name: row.name,
-			key: nameKey(row.name),
-			owner: ctx.actor.person,
-			originKind: row.originKind,
-			originRevision: row.originRevision,
-			at: ctx.now(),
-		},
-	);
-}
-
-export function createMaterial(
-	ctx: Context,
-	finding: Finding,
-	input: RouteInput<"createMaterial">,
-): Promise<Result<Undoable<{ id: string }>>> {
-	return inWrite(ctx, async (sql, after) => {
+export function createMaterial(ctx: Context, input: RouteInput<"createMaterial">): Promise<Result<Undoable<{ id: string }>>> {
+	return inWrite(ctx, async (sql) => {
 		const library = await authoriseLibrary(ctx, sql, input.libraryId, "library.edit");
 		if (!library.ok) return library;
 		const existing = await materialById(sql, input.id);
@@ -68,17 +37,17 @@ export function createMaterial(
 		if (base.value !== null && input.as !== "layer" && nameKey(base.value.name) === nameKey(name.value)) {
 			return fail({ code: "same-name-as-base", path: "name", actual: base.value.name });
 		}
-		const group = await ensureGroup(ctx, sql, input.libraryId, input.group ?? "");
 		const origin = base.value?.revision ?? null;
 		await insertMaterial(ctx, sql, {
 			id: input.id,
 			place: input.libraryId,
-			group,
+			group: await ensureGroup(ctx, sql, input.libraryId, input.group ?? ""),
 			name: name.value,
 			originKind: origin === null ? null : (input.as ?? "similar"),
 			originRevision: origin,
 		});
-		await insertDraft(ctx, sql, input.id, null, base.value === null ? [] : difference(BLANK, base.value.document));
+		const edits = base.value === null ? [] : difference(BLANK, base.value.document);
+		await insertDraft(ctx, sql, { material: input.id, base: null, edits });
 		const event = await recordEvent(ctx, sql, {
 			action: "material.create",
 			kind: "material",
@@ -86,7 +55,6 @@ export function createMaterial(
 			changeset: { name: name.value, from: input.from ?? null, as: input.as ?? "similar" },
 			inverse: { kind: "material-row", id: input.id, expect: { removed_at: null }, set: { removed_at: ctx.now() } },
 		});
-		refreshed(finding, after, input.id);
 		return ok({ event, value: { id: input.id } });
 	});
 }
@@ -106,12 +74,13 @@ async function baseFor(
 	if (from === null) return ok(null);
 	const base = await authorised(ctx, sql, from, "library.read");
 	if (!base.ok) return base;
+	const { name, uid, revision_no, revision_id } = base.value;
+	const published = headDocument(base.value);
 	const draft = await draftOf(sql, from, ctx.actor.person);
-	const { bytes, name, uid, revision_no, revision_id } = base.value;
-	if (bytes === null && draft === null) return fail({ code: "not-found", path: "The base" });
-	if (bytes === null && as !== "similar")
+	if (published === null && draft === null) return fail({ code: "not-found", path: "The base" });
+	if (published === null && as !== "similar")
 		return fail({ code: "not-published", actual: name, expected: "a published revision to follow" });
-	const document = bytes === null ? draftDocument(draft as DraftRecord) : parseDocument(bytes);
+	const document = published ?? (draft === null ? BLANK : draftDocument(draft));
 	const origin = { name, uid, revision: revision_no ?? 0 };
 	return ok({
 		name,
@@ -120,56 +89,17 @@ async function baseFor(
 	});
 }
 
-export function changeMaterial(
-	ctx: Context,
-	finding: Finding,
-	input: RouteInput<"changeMaterial">,
-): Promise<Result<Undoable<null>>> {
-	return inWrite(ctx, async (sql, after) => {
+export function changeMaterial(ctx: Context, input: RouteInput<"changeMaterial">): Promise<Result<Undoable<null>>> {
+	return inWrite(ctx, async (sql) => {
 		const material = await authorised(ctx, sql, input.id, "library.edit");
 		if (!material.ok) return material;
-		const set: Record<string, string | null> = {};
-		if (input.name !== undefined) {
-			const name = await ensureNameAvailable(sql, material.value.library_id, input.name, input.id);
-			if (!name.ok) return name;
-			set.name = name.value;
-			set.name_key = nameKey(name.value);
-		}
-		if (input.itemCode !== undefined) {
-			const code = input.itemCode.trim();
-			const taken = await sql.one<{ name: string }>(
-				"SELECT name FROM material WHERE library_id = $library AND item_code = $code AND item_code <> '' AND removed_at IS NULL AND id <> $id",
-				{ library: material.value.library_id, code, id: input.id },
-			);
-			if (taken !== null)
-				return fail({ code: "code-taken", path: "item code", actual: `${code} is ${taken.name}`, expected: "a code of its own" });
-			set.item_code = code;
-		}
-		if (input.knownAs !== undefined) {
-			const links = await freeLinks(sql, material.value.library_id, input.knownAs, input.id);
-			if (!links.ok) return links;
-			set.known_as = links.value;
-		}
-		if (input.shopName !== undefined) set.shop_name = input.shopName.trim();
-		if (input.review !== undefined) set.review_at = input.review;
-		if (input.offeredFor !== undefined)
-			set.offered_for = JSON.stringify([...new Set(input.offeredFor.map((p) => p.trim()))].sort());
-		if (input.group !== undefined && material.value.project_id !== null) return fail({ code: "not-found", path: "The group" });
-		if (input.group !== undefined) {
-			const open = await requireOpenLock(ctx, sql, material.value.library_id);
-			if (!open.ok) return open;
-		}
-		if (input.group !== undefined) set.group_id = await ensureGroup(ctx, sql, material.value.library_id, input.group);
+		const change = await changeOf(ctx, sql, material.value, input);
+		if (!change.ok) return change;
+		const set = change.value;
 		if (Object.keys(set).length === 0) return fail({ code: "empty", expected: "a change" });
-		const before: Record<string, string | null> = {};
-		const row = await sql.one<Record<string, string | null>>("SELECT * FROM material WHERE id = $id", { id: input.id });
-		for (const key of Object.keys(set)) before[key] = row?.[key] ?? null;
-		const columns = Object.keys(set).map((k) => `${k} = $${k}`);
-		await sql.run(`UPDATE material SET ${columns.join(", ")}, changed_at = $at WHERE id = $id`, {
-			...set,
-			at: ctx.now(),
-			id: input.id,
-		});
+		const row: Values = (await materialRow(sql, input.id)) ?? {};
+		const before = Object.fromEntries(Object.keys(set).map((key) => [key, row[key] ?? null]));
+		await changeMaterialRow(ctx, sql, input.id, set);
 		const event = await recordEvent(ctx, sql, {
 			action: "material.change",
 			kind: "material",
@@ -177,78 +107,61 @@ export function changeMaterial(
 			changeset: { before, after: set },
 			inverse: { kind: "material-row", id: input.id, expect: set, set: before },
 		});
-		refreshed(finding, after, input.id);
 		return ok({ event, value: null });
 	});
 }
 
-/** A copy in another library: a document of its own, published at once or proposed, origin kept. */
-export function copyMaterial(
+/** Columns that a change sets, each checked against what else stands in the place. */
+async function changeOf(
 	ctx: Context,
-	finding: Finding,
-	input: RouteInput<"copyMaterial">,
-): Promise<Result<Undoable<{ id: string; proposed: boolean }>>> {
-	return inWrite(ctx, async (sql, after) => {
-		const source = await authorised(ctx, sql, input.id, "library.read");
-		if (!source.ok) return source;
-		const target = await requireOpenLock(ctx, sql, input.libraryId);
-		if (!target.ok) return target;
-		const { bytes, revision_id, revision_no, group_id } = source.value;
-		if (bytes === null || revision_id === null)
-			return fail({ code: "not-published", actual: source.value.name, expected: "a published revision to copy" });
-		if ((await materialById(sql, input.newId)) !== null) return fail({ code: "id-taken" });
-		const name = await ensureNameAvailable(sql, input.libraryId, source.value.name, "");
+	sql: Sql,
+	material: MaterialRecord,
+	input: RouteInput<"changeMaterial">,
+): Promise<Result<Values>> {
+	const set: Record<string, string | null> = {};
+	const { library_id: place } = material;
+	if (input.name !== undefined) {
+		const name = await ensureNameAvailable(sql, place, input.name, input.id);
 		if (!name.ok) return name;
-		const path = await groupNames(sql, group_id);
-		await insertMaterial(ctx, sql, {
-			id: input.newId,
-			place: input.libraryId,
-			group: await ensureGroup(ctx, sql, input.libraryId, path),
-			name: name.value,
-			originKind: "copy",
-			originRevision: revision_id,
-		});
-		const note = `Copy of ${source.value.name}, revision ${revision_no}, from ${source.value.library}`;
-		// where a second person approves, a copy is proposed like anything else
-		const proposed = target.value.approval === 1 && !(await isSingleUser(sql));
-		const publish = await openPublish(ctx, sql, input.libraryId, note, proposed ? "proposed" : "done");
-		const document = parseDocument(bytes);
-		if (proposed) {
-			const draft = await proposeNew(ctx, sql, publish, input.newId, document);
-			if (!draft.ok) return draft;
-		} else await insertRevision(ctx, sql, { material: input.newId, publish, document });
-		const event = await recordEvent(ctx, sql, {
-			action: "material.copy",
-			kind: "material",
-			subject: input.newId,
-			changeset: { from: input.id, revision: revision_no },
-			inverse: { kind: "material-row", id: input.newId, expect: { removed_at: null }, set: { removed_at: ctx.now() } },
-		});
-		if (proposed) await recordProposal(ctx, sql, input.libraryId, publish, note);
-		refreshed(finding, after, input.newId);
-		return ok({ event, value: { id: input.newId, proposed } });
-	});
+		set.name = name.value;
+		set.name_key = nameKey(name.value);
+	}
+	if (input.itemCode !== undefined) {
+		const code = input.itemCode.trim();
+		const bearer = await bearerOfCode(sql, place, code, input.id);
+		if (bearer !== null)
+			return fail({ code: "code-taken", path: "item code", actual: `${code} is ${bearer}`, expected: "a code of its own" });
+		set.item_code = code;
+	}
+	if (input.knownAs !== undefined) {
+		const links = await ensureLinksAvailable(sql, place, input.knownAs, input.id);
+		if (!links.ok) return links;
+		set.known_as = links.value;
+	}
+	if (input.shopName !== undefined) set.shop_name = input.shopName.trim();
+	if (input.review !== undefined) set.review_at = input.review;
+	if (input.offeredFor !== undefined)
+		set.offered_for = JSON.stringify([...new Set(input.offeredFor.map((p) => p.trim()))].sort());
+	if (input.group !== undefined) {
+		if (material.project_id !== null) return fail({ code: "not-found", path: "The group" });
+		const open = await requireOpenLock(ctx, sql, place);
+		if (!open.ok) return open;
+		set.group_id = await ensureGroup(ctx, sql, place, input.group);
+	}
+	return ok(set);
 }
 
 /** The base has moved on: from now on this material stands on that newer revision of it. Its values are edits of a draft. */
-export function standOnNewest(
-	ctx: Context,
-	finding: Finding,
-	input: { id: string; revision: number },
-): Promise<Result<Undoable<null>>> {
-	return inWrite(ctx, async (sql, after) => {
+export function standOnNewest(ctx: Context, input: { id: string; revision: number }): Promise<Result<Undoable<null>>> {
+	return inWrite(ctx, async (sql) => {
 		const material = await authorised(ctx, sql, input.id, "library.edit");
 		if (!material.ok) return material;
 		const before = material.value.origin_revision_id;
-		const target = await sql.one<{ id: string; library: string }>(
-			`SELECT n.id, COALESCE(m.library_id, 'project:' || m.project_id) AS library FROM revision o JOIN revision n ON n.material_id = o.material_id
-			 JOIN material m ON m.id = o.material_id WHERE o.id = $before AND n.no = $no`,
-			{ before, no: input.revision },
-		);
+		const target = await siblingOf(sql, before, input.revision);
 		if (target === null) return fail({ code: "not-found", path: "That revision of the base" });
-		const readable = await authorisePlace(ctx, sql, target.library, "library.read");
+		const readable = await authorisePlace(ctx, sql, target.place, "library.read");
 		if (!readable.ok) return fail({ code: "not-found", path: "That revision of the base" });
-		await sql.run("UPDATE material SET origin_revision_id = $to WHERE id = $id", { to: target.id, id: input.id });
+		await setOrigin(sql, input.id, target.id);
 		const event = await recordEvent(ctx, sql, {
 			action: "material.base",
 			kind: "material",
@@ -261,18 +174,6 @@ export function standOnNewest(
 				set: { origin_revision_id: before },
 			},
 		});
-		refreshed(finding, after, input.id);
 		return ok({ event, value: null });
 	});
-}
-
-async function groupNames(sql: Sql, group: string | null): Promise<string> {
-	const rows = await sql.all<{ name: string }>(
-		`WITH RECURSIVE up(id, parent_id, name, depth) AS (
-			SELECT id, parent_id, name, 0 FROM library_group WHERE id = $group
-			UNION ALL SELECT g.id, g.parent_id, g.name, up.depth + 1 FROM library_group g JOIN up ON g.id = up.parent_id WHERE up.depth < 100)
-		 SELECT name FROM up ORDER BY depth DESC`,
-		{ group },
-	);
-	return rows.map((r) => r.name).join(" / ");
 }

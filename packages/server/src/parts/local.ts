@@ -2,29 +2,36 @@ import type { ProjectView, RevisionDocument, RouteInput, Undoable } from "@alvek
 import { BLANK, difference, type Material } from "@alvek/core/material";
 import { readNewMaterial } from "@alvek/core/page";
 import { fail, ok, type Result } from "@alvek/core/result";
-import type { Sql } from "../db/connection";
-import { authoriseLibrary, authoriseProject } from "../db/rights";
-import { type AssignmentState, type Context, inWrite, recordEvent } from "../db/write";
-import { authorised, ensureNameAvailable, insertDraft, refreshed } from "../materials/access";
-import type { Finding } from "../materials/finding";
-import { insertMaterial } from "../materials/rows";
-import { insertRevision, type MaterialRecord, materialById, openPublish, parseDocument } from "../materials/store";
-import { assignmentStates } from "./assignments";
-import { changeAssignments } from "./service";
+import { authorised, authoriseLibrary, authoriseProject } from "../access";
+import { type Context, inWrite, type Sql } from "../db";
+import { ensureNameAvailable } from "../materials";
+import {
+	type AssignmentState,
+	assignmentStates,
+	changeMaterialRow,
+	insertDraft,
+	insertMaterial,
+	insertRevision,
+	type MaterialRecord,
+	materialById,
+	openPublish,
+	parseDocument,
+	partsOnMaterial,
+	projectPlace,
+	recordEvent,
+	revisionInProject,
+} from "../repo";
+import { changeAssignments } from "./changes";
 
 /** A material that lives in one project only: from a typed line, or as a local change of a library's material. */
-export function createLocal(
-	ctx: Context,
-	finding: Finding,
-	input: RouteInput<"createLocal">,
-): Promise<Result<Undoable<{ id: string }>>> {
-	return inWrite(ctx, async (sql, after) => {
+export function createLocal(ctx: Context, input: RouteInput<"createLocal">): Promise<Result<Undoable<{ id: string }>>> {
+	return inWrite(ctx, async (sql) => {
 		const project = await authoriseProject(ctx, sql, input.id, "project.edit");
 		if (!project.ok) return project;
 		if ((await materialById(sql, input.material)) !== null) return fail({ code: "id-taken" });
 		const begun = input.from != null ? await fromLibrary(ctx, sql, input.from) : fromLine(input.line ?? "");
 		if (!begun.ok) return begun;
-		const place = `project:${input.id}`;
+		const place = projectPlace(input.id);
 		const name = await ensureNameAvailable(sql, place, begun.value.name, "");
 		if (!name.ok) return name;
 		await insertMaterial(ctx, sql, {
@@ -36,7 +43,7 @@ export function createLocal(
 			originRevision: begun.value.origin,
 		});
 		// published at once, so that it can be used like any other
-		const publish = await openPublish(ctx, sql, place, `made in ${project.value.name}`);
+		const publish = await openPublish(ctx, sql, { place, note: `made in ${project.value.name}` });
 		await insertRevision(ctx, sql, { material: input.material, publish, document: begun.value.document });
 		const event = await recordEvent(ctx, sql, {
 			action: "material.create",
@@ -45,7 +52,6 @@ export function createLocal(
 			changeset: { name: name.value, project: input.id, from: input.from ?? null },
 			inverse: { kind: "material-row", id: input.material, expect: { removed_at: null }, set: { removed_at: ctx.now() } },
 		});
-		refreshed(finding, after, input.material);
 		return ok({ event, value: { id: input.material } });
 	});
 }
@@ -79,12 +85,8 @@ async function localOf(ctx: Context, sql: Sql, project: string, id: string): Pro
 }
 
 /** A draft of it in a library, to be completed and published there; parts keep what they stand on until they are moved. */
-export function promoteLocal(
-	ctx: Context,
-	finding: Finding,
-	input: RouteInput<"promoteLocal">,
-): Promise<Result<Undoable<{ id: string }>>> {
-	return inWrite(ctx, async (sql, after) => {
+export function promoteLocal(ctx: Context, input: RouteInput<"promoteLocal">): Promise<Result<Undoable<{ id: string }>>> {
+	return inWrite(ctx, async (sql) => {
 		const local = await localOf(ctx, sql, input.id, input.material);
 		if (!local.ok) return local;
 		const library = await authoriseLibrary(ctx, sql, input.libraryId, "library.edit");
@@ -102,7 +104,7 @@ export function promoteLocal(
 			originKind: "copy",
 			originRevision: revision_id,
 		});
-		await insertDraft(ctx, sql, input.newId, null, difference(BLANK, parseDocument(bytes)));
+		await insertDraft(ctx, sql, { material: input.newId, base: null, edits: difference(BLANK, parseDocument(bytes)) });
 		const event = await recordEvent(ctx, sql, {
 			action: "material.promote",
 			kind: "material",
@@ -110,7 +112,6 @@ export function promoteLocal(
 			changeset: { from: input.material, project: input.id },
 			inverse: { kind: "material-row", id: input.newId, expect: { removed_at: null }, set: { removed_at: ctx.now() } },
 		});
-		refreshed(finding, after, input.newId);
 		return ok({ event, value: { id: input.newId } });
 	});
 }
@@ -118,31 +119,21 @@ export function promoteLocal(
 /** Parts go from the project's own material to another one's newest revision; the own one goes to the bin. */
 export function replaceLocalMaterial(
 	ctx: Context,
-	finding: Finding,
 	input: RouteInput<"replaceLocalMaterial">,
 ): Promise<Result<Undoable<ProjectView>>> {
-	return inWrite(ctx, async (sql, after) => {
+	return inWrite(ctx, async (sql) => {
 		const local = await localOf(ctx, sql, input.id, input.material);
 		if (!local.ok) return local;
 		const target = await authorised(ctx, sql, input.to, "library.read");
 		if (!target.ok) return target;
 		const { revision_id, name } = target.value;
 		if (revision_id === null) return fail({ code: "not-published", actual: name });
-		const parts = await sql.all<{ id: string }>(
-			`SELECT s.part_id AS id FROM assignment s LEFT JOIN revision r ON r.id = s.revision_id LEFT JOIN draft f ON f.id = s.draft_id
-			 WHERE s.project_id = $project AND COALESCE(r.material_id, f.material_id) = $material`,
-			{ project: input.id, material: input.material },
-		);
-		const before = await assignmentStates(
-			sql,
-			parts.map((p) => p.id),
-		);
+		const before = await assignmentStates(sql, await partsOnMaterial(sql, input.id, input.material));
 		const states = before.map(
 			(s): AssignmentState => ({ ...s, revision: revision_id, draft: null, before: null, state: "chosen" }),
 		);
-		await sql.run("UPDATE material SET removed_at = $at WHERE id = $id", { at: ctx.now(), id: input.material });
-		refreshed(finding, after, input.material);
-		return changeAssignments(ctx, sql, input.id, "parts.assign", before, states);
+		await changeMaterialRow(ctx, sql, input.material, { removed_at: ctx.now() });
+		return changeAssignments(ctx, sql, { project: input.id, action: "parts.assign", before, after: states });
 	});
 }
 
@@ -153,11 +144,7 @@ export async function getProjectRevision(
 ): Promise<Result<RevisionDocument>> {
 	const project = await authoriseProject(ctx, ctx.db, input.id, "project.read");
 	if (!project.ok) return project;
-	const row = await ctx.db.one<{ no: number; name: string; bytes: Buffer; hash: string }>(
-		`SELECT r.no, m.name, d.bytes, d.hash FROM assignment s JOIN revision r ON r.id = s.revision_id JOIN material m ON m.id = r.material_id
-		 JOIN document d ON d.hash = r.document_hash WHERE s.project_id = $project AND m.id = $material ORDER BY r.no DESC LIMIT 1`,
-		{ project: input.id, material: input.material },
-	);
+	const row = await revisionInProject(ctx.db, input.id, input.material);
 	return row === null
 		? fail({ code: "not-found", path: "The revision" })
 		: ok({ no: row.no, name: row.name, document: parseDocument(row.bytes), hash: row.hash });

@@ -1,13 +1,13 @@
 import { type DensityRange, massOf } from "@alvek/core/mass";
 import { densityOf } from "@alvek/core/material";
-import type { Sql } from "../db/connection";
-import { documentsOf, draftById, draftDocument } from "../materials/store";
+import type { Sql } from "../db";
+import { documentsOf, draftDocument, draftsById, weighable } from "../repo";
 
 /** Densities of revisions, which never change; a few numbers each, so many are kept. */
 const known = new Map<string, DensityRange | null>();
 const MOST_KEPT = 200_000;
 
-async function densitiesOf(sql: Sql, revisions: readonly string[]): Promise<void> {
+async function readDensities(sql: Sql, revisions: readonly string[]): Promise<void> {
 	const missing = revisions.filter((id) => !known.has(id));
 	if (missing.length === 0) return;
 	if (known.size + missing.length > MOST_KEPT) known.clear();
@@ -20,27 +20,18 @@ async function densitiesOf(sql: Sql, revisions: readonly string[]): Promise<void
  * sum as weighing the whole project: volume of a part x its pieces x density.
  */
 export async function massesOf(sql: Sql, projects: readonly string[]): Promise<ReadonlyMap<string, number | null>> {
-	const rows = await sql.all<{ project: string; volume: number; pieces: number; revision: string | null; draft: string | null }>(
-		`SELECT s.project_id AS project, s.revision_id AS revision, s.draft_id AS draft,
-			(SELECT SUM(b.volume_m3) FROM body b WHERE b.part_id = s.part_id) AS volume,
-			(SELECT COUNT(*) FROM occurrence o WHERE o.part_id = s.part_id) AS pieces
-		 FROM assignment s WHERE s.project_id IN (SELECT value FROM json_each($projects))`,
-		{ projects: JSON.stringify(projects) },
-	);
-	await densitiesOf(
+	const rows = await weighable(sql, projects);
+	await readDensities(
 		sql,
 		rows.flatMap((r) => r.revision ?? []),
 	);
+	const drafts = await draftsById(sql, [...new Set(rows.flatMap((r) => r.draft ?? []))]);
 	const masses = new Map<string, number | null>(projects.map((p) => [p, null]));
 	for (const row of rows) {
-		const density = row.revision === null ? await densityOfDraft(sql, row.draft) : (known.get(row.revision) ?? null);
+		const draft = drafts.get(row.draft ?? "");
+		const density = draft === undefined ? (known.get(row.revision ?? "") ?? null) : densityOf(draftDocument(draft));
 		if (density === null || row.volume === null) continue;
 		masses.set(row.project, (masses.get(row.project) ?? 0) + massOf(row.volume, density).mass * row.pieces);
 	}
 	return masses;
-}
-
-async function densityOfDraft(sql: Sql, id: string | null): Promise<DensityRange | null> {
-	const draft = id === null ? null : await draftById(sql, id);
-	return draft === null ? null : densityOf(draftDocument(draft));
 }

@@ -1,6 +1,6 @@
 import type { AssignmentView, PartView, ProjectView, TotalsView } from "@alvek/contract";
 import { costedPart, type Money, rollUpCosts } from "@alvek/core/cost";
-import { type MassItem, massOf, placementOf, placeSolid, sum, totalMass, type Vec3 } from "@alvek/core/mass";
+import { type MassItem, massOf, placementOf, placeSolid, type SolidGeometry, sum, totalMass, type Vec3 } from "@alvek/core/mass";
 import {
 	classify,
 	densityOf,
@@ -13,26 +13,30 @@ import {
 } from "@alvek/core/material";
 import type { LeftOut } from "@alvek/core/part21";
 import { may } from "@alvek/core/rights";
-import type { Sql } from "../db/connection";
-import { type ProjectRecord, readableLibraries } from "../db/rights";
-import type { Context } from "../db/write";
-import { namedGrants } from "../libraries/grants";
-import { draftById, draftDocument, parseDocument } from "../materials/store";
+import { readableLibraries } from "../access";
+import type { Context, Sql } from "../db";
 import {
 	type AssignmentRecord,
 	assignmentsOf,
 	type BodyRecord,
 	bodiesOf,
+	type DraftRecord,
+	defaultNamed,
+	draftDocument,
+	draftsById,
+	editionNos,
 	followsOf,
 	importsOf,
+	namedGrants,
 	occurrencesOf,
 	type PartRecord,
+	type ProjectRecord,
+	parseDocument,
 	partsOf,
-	solidOf,
-} from "./store";
+} from "../repo";
 
 /** The whole project, weighed. Nothing of it is stored: masses follow assignments and cannot go stale. */
-export async function weighProject(ctx: Context, sql: Sql, project: ProjectRecord, mayEdit: boolean): Promise<ProjectView> {
+export async function weighProject(ctx: Context, sql: Sql, project: ProjectRecord): Promise<ProjectView> {
 	const money = JSON.parse(project.money) as Money;
 	const [parts, bodies, occurrences, assignments, imports, follows, grants] = await Promise.all([
 		partsOf(sql, project.id),
@@ -46,10 +50,15 @@ export async function weighProject(ctx: Context, sql: Sql, project: ProjectRecor
 	const readable = new Set((await readableLibraries(ctx, sql)).map((l) => l.id));
 	const read = new Documents();
 	const solidsOf = groupBy(bodies, (b) => b.part_id);
-	const standing = new Map<string, AssignmentView>();
+	const given = new Map<string, AssignmentView>();
+	const drafts = await draftsById(sql, [...new Set(assignments.flatMap((a) => a.draft_id ?? []))]);
+	const editions = await editionNos(
+		sql,
+		follows.map((f) => f.library),
+	);
 	for (const record of assignments)
-		standing.set(record.part_id, await assignmentView(sql, record, { frozen: project.frozen === 1, readable, read }));
-	const views = parts.map((part) => partView(part, solidsOf.get(part.id) ?? [], standing.get(part.id) ?? null));
+		given.set(record.part_id, assignmentView(record, { frozen: project.frozen === 1, readable, read, drafts }));
+	const views = parts.map((part) => partView(part, solidsOf.get(part.id) ?? [], given.get(part.id) ?? null));
 	const byId = new Map(views.map((v) => [v.id, v]));
 	const places = occurrences.map((o) => ({ ...o, numbers: JSON.parse(o.matrix) as number[] }));
 	const items = places.flatMap((place): MassItem[] => {
@@ -61,7 +70,7 @@ export async function weighProject(ctx: Context, sql: Sql, project: ProjectRecor
 	return {
 		id: project.id,
 		name: project.name,
-		mayEdit,
+		mayEdit: may(ctx.actor, "project.edit", { kind: "project", role: project.role }) === null,
 		parts: views,
 		occurrences: places.map((o) => ({
 			id: o.id,
@@ -91,13 +100,13 @@ export async function weighProject(ctx: Context, sql: Sql, project: ProjectRecor
 		})),
 		mayShare: may(ctx.actor, "project.share", { kind: "project", role: project.role }) === null,
 		frozen: project.frozen === 1,
-		follows: follows.map(({ library, name, edition, editions }) => {
-			const numbers = readable.has(library) ? (JSON.parse(editions) as number[]) : edition === null ? [] : [edition];
+		follows: follows.map(({ library, name, edition }) => {
+			const numbers = readable.has(library) ? (editions.get(library) ?? []) : edition === null ? [] : [edition];
 			return { library, name, edition, newest: numbers[0] ?? 0, editions: numbers };
 		}),
-		forward: project.forward as ProjectView["forward"],
-		default: await defaultOf(sql, project.default_revision_id),
-		grants: grants as ProjectView["grants"],
+		forward: project.forward,
+		default: project.default_revision_id === null ? null : await defaultNamed(sql, project.default_revision_id),
+		grants,
 	};
 }
 
@@ -131,21 +140,19 @@ class Documents {
 	}
 }
 
-async function defaultOf(sql: Sql, revision: string | null): Promise<ProjectView["default"]> {
-	if (revision === null) return null;
-	return sql.one<NonNullable<ProjectView["default"]>>(
-		`SELECT m.id AS "materialId", m.name AS material, r.no AS revision FROM revision r JOIN material m ON m.id = r.material_id WHERE r.id = $revision`,
-		{ revision },
-	);
-}
-
-async function assignmentView(
-	sql: Sql,
+function assignmentView(
 	record: AssignmentRecord,
-	project: { readonly frozen: boolean; readonly readable: ReadonlySet<string>; readonly read: Documents },
-): Promise<AssignmentView> {
+	project: {
+		readonly frozen: boolean;
+		readonly readable: ReadonlySet<string>;
+		readonly read: Documents;
+		readonly drafts: ReadonlyMap<string, DraftRecord>;
+	},
+): AssignmentView {
 	const document =
-		record.bytes !== null ? project.read.of(record.revision_id as string, record.bytes) : await triedDocument(sql, record);
+		record.bytes !== null
+			? project.read.of(record.revision_id as string, record.bytes)
+			: triedDocument(record, project.drafts.get(record.draft_id ?? ""));
 	const value = firstValue(document, "density");
 	return {
 		materialId: record.material_id,
@@ -192,10 +199,19 @@ function chosenRule(value: NumberValue): string | null {
 	return rule === "low" || rule === "high" ? `the ${rule} end` : rule === "middle" || rule === "mean" ? `the ${rule}` : rule;
 }
 
-async function triedDocument(sql: Sql, record: AssignmentRecord): Promise<Material> {
-	const draft = await draftById(sql, record.draft_id as string);
-	if (draft === null) throw new Error(`assignment of ${record.part_id} stands on a draft that is gone`);
+function triedDocument(record: AssignmentRecord, draft: DraftRecord | undefined): Material {
+	if (draft === undefined) throw new Error(`assignment of ${record.part_id} stands on a draft that is gone`);
 	return draftDocument(draft);
+}
+
+/** Geometry of one solid in its part's coordinates. */
+function solidOf(body: BodyRecord): SolidGeometry {
+	return {
+		volume: body.volume_m3,
+		area: body.area_m2,
+		centroid: JSON.parse(body.centroid_m) as Vec3,
+		inertia: JSON.parse(body.inertia_m5) as SolidGeometry["inertia"],
+	};
 }
 
 function totalsView(items: readonly MassItem[], parts: readonly PartView[], money: Money): TotalsView {

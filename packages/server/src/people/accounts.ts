@@ -1,5 +1,6 @@
 import { fail, ok, type Result } from "@alvek/core/result";
-import type { Sql } from "../db/connection";
+import type { Sql } from "../db";
+import { isLoginTaken, secretByLogin, secretOf, setSecret } from "../repo";
 import { checkPassword, hashPassword, isOutdated, passwordFits } from "./password";
 
 /**
@@ -18,10 +19,7 @@ export type Accounts = {
 
 export const localAccounts: Accounts = {
 	async check(sql, login, password) {
-		const row = await sql.one<{ id: string; secret: string | null }>(
-			"SELECT id, secret FROM person WHERE lower(login) = lower($login) AND login <> '' AND left_at IS NULL",
-			{ login: login.trim() },
-		);
+		const row = await secretByLogin(sql, login.trim());
 		return (await passwordFits(password, row?.secret ?? null)) ? (row?.id ?? null) : null;
 	},
 	async prepare(password, login) {
@@ -29,25 +27,19 @@ export const localAccounts: Accounts = {
 		return checked.ok ? ok(await hashPassword(checked.value)) : checked;
 	},
 	async renewed(sql, person, password) {
-		const row = await sql.one<{ secret: string | null }>("SELECT secret FROM person WHERE id = $person", { person });
-		return row?.secret != null && isOutdated(row.secret) ? hashPassword(password) : null;
+		const secret = await secretOf(sql, person);
+		return secret !== null && isOutdated(secret) ? hashPassword(password) : null;
 	},
 	async keep(sql, person, prepared) {
-		await sql.run("UPDATE person SET secret = $prepared WHERE id = $person", { prepared, person });
+		await setSecret(sql, person, prepared);
 	},
 };
 
 /** A name to sign in with: short, no spaces, nobody else's. */
-export async function freeLogin(sql: Sql, login: string, except: string): Promise<Result<string>> {
+export async function ensureLoginAvailable(sql: Sql, login: string, except: string): Promise<Result<string>> {
 	const text = login.trim();
 	if (!/^[\p{L}\p{N}][\p{L}\p{N}._@+-]{1,79}$/u.test(text))
 		return fail({ code: "bad-login", path: "sign-in name", actual: text.slice(0, 80) });
-	const taken = await sql.one(
-		"SELECT 1 AS x FROM person WHERE lower(login) = lower($text) AND left_at IS NULL AND id <> $except",
-		{
-			text,
-			except,
-		},
-	);
-	return taken === null ? ok(text) : fail({ code: "login-taken", path: "sign-in name", actual: text });
+	const taken = await isLoginTaken(sql, text, except);
+	return taken ? fail({ code: "login-taken", path: "sign-in name", actual: text }) : ok(text);
 }

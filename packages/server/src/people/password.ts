@@ -1,7 +1,7 @@
 import { randomBytes, type ScryptOptions, scrypt, timingSafeEqual } from "node:crypto";
 import { promisify } from "node:util";
 import { fail, ok, type Result } from "@alvek/core/result";
-import { Fault } from "../db/faults";
+import { Fault } from "../db";
 
 const derive = promisify(scrypt) as (password: string, salt: Buffer, length: number, options: ScryptOptions) => Promise<Buffer>;
 

@@ -5,5 +5,3 @@ export const newSecret = (): string => randomBytes(32).toString("base64url");
 
 /** What is stored of a secret. It is random and long, so a plain hash cannot be guessed back. */
 export const hashOf = (secret: string): string => createHash("sha256").update(secret).digest("hex");
-
-export const daysFrom = (now: string, days: number): string => new Date(Date.parse(now) + days * 86_400_000).toISOString();

@@ -1,31 +1,30 @@
-import type { InvitationView, PeopleView, PersonView, RouteInput, SessionView, TeamView, TicketLink } from "@alvek/contract";
+import type { InvitationView, PeopleView, PersonView, RouteInput, SessionView, TicketLink } from "@alvek/contract";
 import type { EventAction } from "@alvek/core/event";
 import { cleanName } from "@alvek/core/material";
 import { fail, ok, type Result } from "@alvek/core/result";
-import { type Action, may } from "@alvek/core/rights";
-import type { Sql } from "../db/connection";
-import { type Context, inWrite, recordEvent } from "../db/write";
-import { type Accounts, freeLogin, localAccounts } from "./accounts";
+import { authoriseInstallation } from "../access";
+import { type Context, inWrite, type Sql } from "../db";
+import {
+	allPeople,
+	allTeams,
+	changePersonRow,
+	hasTeam,
+	isOtherAdministrator,
+	isTeamNameTaken,
+	openInvitations,
+	type PersonRecord,
+	peopleHere,
+	personHere,
+	putTeam,
+	recordEvent,
+	removeGrantsOf,
+	removeInvitation,
+	removeOtherSessions,
+	removeTeamRow,
+	removeTokensOf,
+} from "../repo";
+import { type Accounts, ensureLoginAvailable, localAccounts } from "./accounts";
 import { initialsOf, makeTicket } from "./tickets";
-
-/** Installation-wide rights; the one place where a service asks for them. */
-export function allowed(ctx: Context, action: Action): Result<null> {
-	const refused = may(ctx.actor, action, { kind: "installation" });
-	return refused === null ? ok(null) : fail(refused);
-}
-
-type PersonRecord = {
-	id: string;
-	name: string;
-	initials: string;
-	admin: number;
-	login: string;
-	left_at: string | null;
-	does: string;
-	secret: number;
-};
-
-const SELECT_PERSON = "SELECT id, name, initials, admin, login, left_at, does, secret IS NOT NULL AS secret FROM person";
 
 const personView = (r: PersonRecord): PersonView => ({
 	id: r.id,
@@ -38,7 +37,7 @@ const personView = (r: PersonRecord): PersonView => ({
 
 /** Who is here, and what the page needs before anybody is. */
 export async function getSession(ctx: Context, version: string, demo: boolean): Promise<Result<SessionView>> {
-	const people = await ctx.db.all<PersonRecord>(`${SELECT_PERSON} WHERE left_at IS NULL ORDER BY admin DESC, name`);
+	const people = await peopleHere(ctx.db);
 	const me = people.find((p) => p.id === ctx.actor.person);
 	return ok({
 		version,
@@ -50,23 +49,15 @@ export async function getSession(ctx: Context, version: string, demo: boolean): 
 }
 
 export async function listPeople(ctx: Context): Promise<Result<PeopleView>> {
-	const may = allowed(ctx, "people.read");
+	const may = authoriseInstallation(ctx, "people.read");
 	if (!may.ok) return may;
-	const people = await ctx.db.all<PersonRecord>(`${SELECT_PERSON} ORDER BY name`);
-	const teams = await ctx.db.all<{ id: string; name: string; members: string }>(
-		`SELECT t.id, t.name, (SELECT json_group_array(m.person_id) FROM member m WHERE m.team_id = t.id) AS members FROM team t ORDER BY t.name`,
-	);
-	const invitations = ctx.actor.admin
-		? await ctx.db.all<{ id: string; content: string; by: string; expires_at: string }>(
-				`SELECT t.id, t.content, p.name AS by, t.expires_at FROM ticket t JOIN person p ON p.id = t.made_by
-				 WHERE t.kind = 'invitation' AND t.used_at IS NULL AND t.expires_at > $now ORDER BY t.expires_at DESC`,
-				{ now: ctx.now() },
-			)
-		: [];
+	const people = await allPeople(ctx.db);
+	const teams = await allTeams(ctx.db);
+	const invitations = ctx.actor.admin ? await openInvitations(ctx.db, ctx.now()) : [];
 	return ok({
 		// the name that somebody signs in with is half of their key
 		people: people.map((p) => (ctx.actor.admin || p.id === ctx.actor.person ? personView(p) : { ...personView(p), login: "" })),
-		teams: teams.map((t): TeamView => ({ id: t.id, name: t.name, members: JSON.parse(t.members) as string[] })),
+		teams,
 		invitations: invitations.map((i): InvitationView => {
 			const { name, admin } = JSON.parse(i.content) as { name: string; admin: boolean };
 			return { id: i.id, name, admin, by: i.by, expiresAt: i.expires_at };
@@ -81,7 +72,7 @@ export function manage<T>(
 	work: (sql: Sql) => Promise<Result<T>>,
 ): Promise<Result<T>> {
 	return inWrite(ctx, async (sql) => {
-		const may = allowed(ctx, "people.manage");
+		const may = authoriseInstallation(ctx, "people.manage");
 		if (!may.ok) return may;
 		const result = await work(sql);
 		if (result.ok) await recordEvent(ctx, sql, { ...event, inverse: null });
@@ -100,24 +91,19 @@ export function invite(ctx: Context, input: RouteInput<"invite">): Promise<Resul
 export function withdrawInvitation(ctx: Context, input: { id: string }): Promise<Result<null>> {
 	const event = { action: "person.withdraw", kind: "person", subject: ctx.actor.person, changeset: input } as const;
 	return manage(ctx, event, async (sql) => {
-		const open = await sql.one("SELECT 1 AS x FROM ticket WHERE id = $id AND kind = 'invitation' AND used_at IS NULL", {
-			id: input.id,
-		});
-		if (open === null) return fail({ code: "not-found", path: "The invitation" });
-		await sql.run("DELETE FROM ticket WHERE id = $id", { id: input.id });
-		return ok(null);
+		const removed = await removeInvitation(sql, input.id);
+		return removed ? ok(null) : fail({ code: "not-found", path: "The invitation" });
 	});
 }
 
 export async function personById(sql: Sql, id: string): Promise<Result<PersonRecord>> {
-	const row = await sql.one<PersonRecord>(`${SELECT_PERSON} WHERE id = $id AND left_at IS NULL`, { id });
+	const row = await personHere(sql, id);
 	return row === null ? fail({ code: "not-found", path: "The person" }) : ok(row);
 }
 
 /** Refuses to leave the installation without an administrator. */
 export async function keepsAnAdministrator(sql: Sql, without: string): Promise<Result<null>> {
-	const other = await sql.one("SELECT 1 AS x FROM person WHERE admin = 1 AND left_at IS NULL AND id <> $without", { without });
-	return other === null ? fail({ code: "last-administrator" }) : ok(null);
+	return (await isOtherAdministrator(sql, without)) ? ok(null) : fail({ code: "last-administrator" });
 }
 
 export function changePerson(ctx: Context, input: RouteInput<"changePerson">): Promise<Result<null>> {
@@ -133,12 +119,7 @@ export function changePerson(ctx: Context, input: RouteInput<"changePerson">): P
 		if (!name.ok) return name;
 		const admin = (input.admin ?? person.value.admin === 1) ? 1 : 0;
 		const initials = input.name === undefined ? person.value.initials : initialsOf(name.value);
-		await sql.run("UPDATE person SET name = $name, initials = $initials, admin = $admin WHERE id = $id", {
-			id: input.id,
-			name: name.value,
-			initials,
-			admin,
-		});
+		await changePersonRow(sql, input.id, { name: name.value, initials, admin });
 		return ok(null);
 	});
 }
@@ -157,21 +138,8 @@ export function saveTeam(ctx: Context, input: RouteInput<"saveTeam">): Promise<R
 	return manage(ctx, event, async (sql) => {
 		const name = cleanName(input.name);
 		if (!name.ok) return name;
-		const taken = await sql.one("SELECT 1 AS x FROM team WHERE lower(name) = lower($name) AND id <> $id", {
-			name: name.value,
-			id: input.id,
-		});
-		if (taken !== null) return fail({ code: "team-taken", path: "name", actual: name.value });
-		await sql.run("INSERT INTO team (id, name) VALUES ($id, $name) ON CONFLICT (id) DO UPDATE SET name = $name", {
-			id: input.id,
-			name: name.value,
-		});
-		await sql.run("DELETE FROM member WHERE team_id = $id", { id: input.id });
-		await sql.run(
-			`INSERT INTO member (team_id, person_id) SELECT $id, p.id FROM person p
-			 WHERE p.left_at IS NULL AND p.id IN (SELECT value FROM json_each($members))`,
-			{ id: input.id, members: JSON.stringify(input.members) },
-		);
+		if (await isTeamNameTaken(sql, name.value, input.id)) return fail({ code: "team-taken", path: "name", actual: name.value });
+		await putTeam(sql, { id: input.id, name: name.value }, input.members);
 		return ok(null);
 	});
 }
@@ -179,11 +147,9 @@ export function saveTeam(ctx: Context, input: RouteInput<"saveTeam">): Promise<R
 export function removeTeam(ctx: Context, input: { id: string }): Promise<Result<null>> {
 	const event = { action: "team.remove", kind: "team", subject: input.id, changeset: {} } as const;
 	return manage(ctx, event, async (sql) => {
-		if ((await sql.one("SELECT 1 AS x FROM team WHERE id = $id", { id: input.id })) === null)
-			return fail({ code: "not-found", path: "The team" });
-		await sql.run("DELETE FROM access_grant WHERE subject_kind = 'team' AND subject = $id", { id: input.id });
-		await sql.run("DELETE FROM member WHERE team_id = $id", { id: input.id });
-		await sql.run("DELETE FROM team WHERE id = $id", { id: input.id });
+		if (!(await hasTeam(sql, input.id))) return fail({ code: "not-found", path: "The team" });
+		await removeGrantsOf(sql, "team", input.id);
+		await removeTeamRow(sql, input.id);
 		return ok(null);
 	});
 }
@@ -202,16 +168,13 @@ export async function changeMe(
 		const name = cleanName(input.name ?? me.value.name);
 		if (!name.ok) return name;
 		const initials = (input.initials ?? "").trim().slice(0, 3).toUpperCase() || initialsOf(name.value);
-		await sql.run("UPDATE person SET name = $name, initials = $initials WHERE id = $id", {
-			id: me.value.id,
-			name: name.value,
-			initials: input.initials === undefined && input.name === undefined ? me.value.initials : initials,
-		});
+		if (input.initials !== undefined || input.name !== undefined)
+			await changePersonRow(sql, me.value.id, { name: name.value, initials });
 		if (prepared !== null) {
 			await accounts.keep(sql, me.value.id, prepared.value);
 			// whoever knew the old one may have made tokens with it
-			await sql.run("DELETE FROM token WHERE person_id = $id", { id: me.value.id });
-			await sql.run("DELETE FROM session WHERE person_id = $id AND hash <> $here", { id: me.value.id, here: ctx.session ?? "" });
+			await removeTokensOf(sql, me.value.id);
+			await removeOtherSessions(sql, me.value.id, ctx.session ?? "");
 		}
 		await recordEvent(ctx, sql, {
 			action: "person.self",
@@ -232,6 +195,6 @@ async function newPassword(
 ): Promise<Result<string>> {
 	if (me.secret === 0) return fail({ code: "no-password-here" });
 	if ((await accounts.check(ctx.db, me.login, input.oldPassword ?? "")) !== me.id) return fail({ code: "wrong-password" });
-	const login = await freeLogin(ctx.db, me.login, me.id);
+	const login = await ensureLoginAvailable(ctx.db, me.login, me.id);
 	return login.ok ? accounts.prepare(input.password ?? "", me.login) : login;
 }

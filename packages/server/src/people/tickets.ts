@@ -1,10 +1,25 @@
 import type { TicketLink, TicketView } from "@alvek/contract";
 import { cleanName } from "@alvek/core/material";
 import { fail, ok, type Result } from "@alvek/core/result";
-import type { Sql } from "../db/connection";
-import { type Context, inWrite, recordEvent } from "../db/write";
-import { type Accounts, freeLogin } from "./accounts";
-import { daysFrom, hashOf, newSecret } from "./secrets";
+import { type Context, inWrite, type Sql } from "../db";
+import {
+	changePersonRow,
+	insertPerson,
+	insertTicket,
+	isAnybodySetUp,
+	joinTeams,
+	recordEvent,
+	removeOpenTickets,
+	removeSessionsOf,
+	removeTokensOf,
+	setFirstLogin,
+	type TicketRecord,
+	ticketByHash,
+	ticketUsed,
+} from "../repo";
+import { daysFrom } from "../runtime";
+import { type Accounts, ensureLoginAvailable } from "./accounts";
+import { hashOf, newSecret } from "./secrets";
 import { openSession } from "./sessions";
 
 type Kind = TicketView["kind"];
@@ -22,39 +37,22 @@ export async function makeTicket(
 	const secret = newSecret();
 	const expiresAt = daysFrom(ctx.now(), DAYS[ticket.kind]);
 	// a newer link for the same person takes the place of an older one
-	if (ticket.person !== null)
-		await sql.run("DELETE FROM ticket WHERE person_id = $person AND used_at IS NULL", { person: ticket.person });
-	await sql.run(
-		`INSERT INTO ticket (id, hash, kind, person_id, content, made_by, expires_at)
-		 VALUES ($id, $hash, $kind, $person, $content, $madeBy, $expiresAt)`,
-		{
-			id: ctx.newId(),
-			hash: hashOf(secret),
-			kind: ticket.kind,
-			person: ticket.person,
-			content: JSON.stringify(ticket.content ?? NO_CONTENT),
-			madeBy: ticket.madeBy,
-			expiresAt,
-		},
-	);
+	if (ticket.person !== null) await removeOpenTickets(sql, ticket.person);
+	await insertTicket(sql, {
+		id: ctx.newId(),
+		hash: hashOf(secret),
+		kind: ticket.kind,
+		person_id: ticket.person,
+		content: JSON.stringify(ticket.content ?? NO_CONTENT),
+		made_by: ticket.madeBy,
+		expires_at: expiresAt,
+		used_at: null,
+	});
 	return { path: `/join/${secret}`, expiresAt };
 }
 
-type TicketRecord = {
-	id: string;
-	kind: Kind;
-	person_id: string | null;
-	content: string;
-	name: string | null;
-	login: string | null;
-};
-
 async function openTicket(sql: Sql, secret: string, now: string): Promise<Result<TicketRecord>> {
-	const row = await sql.one<TicketRecord>(
-		`SELECT t.id, t.kind, t.person_id, t.content, p.name, p.login FROM ticket t LEFT JOIN person p ON p.id = t.person_id
-		 WHERE t.hash = $hash AND t.used_at IS NULL AND t.expires_at > $now`,
-		{ hash: hashOf(secret), now },
-	);
+	const row = await ticketByHash(sql, hashOf(secret), now);
 	return row === null ? fail({ code: "ticket-gone" }) : ok(row);
 }
 
@@ -85,8 +83,8 @@ export async function redeemTicket(
 	agent: string,
 ): Promise<Result<string>> {
 	// looked at before the slow part, so that a wrong link costs nothing
-	const standing = await openTicket(ctx.db, input.ticket, ctx.now());
-	if (!standing.ok) return standing;
+	const existing = await openTicket(ctx.db, input.ticket, ctx.now());
+	if (!existing.ok) return existing;
 	const prepared = await accounts.prepare(input.password, input.login);
 	if (!prepared.ok) return prepared;
 	return inWrite(ctx, async (sql) => {
@@ -95,31 +93,21 @@ export async function redeemTicket(
 		const { kind, person_id } = ticket.value;
 		const name = cleanName(input.name);
 		if (!name.ok) return name;
-		const login = await freeLogin(sql, input.login, person_id ?? "");
+		const login = await ensureLoginAvailable(sql, input.login, person_id ?? "");
 		if (!login.ok) return login;
 		const content = JSON.parse(ticket.value.content) as Content;
 		const person = person_id ?? ctx.newId();
-		const row = { person, name: name.value, login: login.value, initials: initialsOf(name.value) };
+		const row = { name: name.value, login: login.value, initials: initialsOf(name.value) };
 		if (person_id === null) {
-			await sql.run("INSERT INTO person (id, name, initials, login, admin) VALUES ($person, $name, $initials, $login, $admin)", {
-				...row,
-				admin: content.admin ? 1 : 0,
-			});
-			for (const team of content.teams)
-				await sql.run(
-					"INSERT INTO member (team_id, person_id) SELECT id, $person FROM team WHERE id = $team ON CONFLICT DO NOTHING",
-					{ person, team },
-				);
-		} else if (kind === "setup") {
-			await sql.run("UPDATE person SET name = $name, initials = $initials, login = $login WHERE id = $person", row);
-		} else {
-			// somebody who never signed in with a name chooses one now
-			await sql.run("UPDATE person SET login = $login WHERE id = $person AND login = ''", { person, login: login.value });
-		}
+			await insertPerson(sql, { id: person, ...row, admin: content.admin ? 1 : 0 });
+			await joinTeams(sql, person, content.teams);
+		} else if (kind === "setup") await changePersonRow(sql, person, row);
+		// somebody who never signed in with a name chooses one now
+		else await setFirstLogin(sql, person, login.value);
 		await accounts.keep(sql, person, prepared.value);
-		await sql.run("DELETE FROM session WHERE person_id = $person", { person });
-		await sql.run("DELETE FROM token WHERE person_id = $person", { person });
-		await sql.run("UPDATE ticket SET used_at = $at WHERE id = $id", { at: ctx.now(), id: ticket.value.id });
+		await removeSessionsOf(sql, person);
+		await removeTokensOf(sql, person);
+		await ticketUsed(sql, ticket.value.id, ctx.now());
 		await recordEvent({ ...ctx, actor: { person, admin: false } }, sql, {
 			action: `person.${kind}`,
 			kind: "person",
@@ -134,8 +122,7 @@ export async function redeemTicket(
 /** The link of a first start: it makes the first person the administrator. Null once somebody can sign in. */
 export async function setupLink(ctx: Context): Promise<string | null> {
 	const made = await inWrite(ctx, async (sql) => {
-		const someone = await sql.one("SELECT 1 AS x FROM person WHERE secret IS NOT NULL AND left_at IS NULL");
-		if (someone !== null) return ok(null);
+		if (await isAnybodySetUp(sql)) return ok(null);
 		return ok((await makeTicket(ctx, sql, { kind: "setup", person: ctx.actor.person, madeBy: null })).path);
 	});
 	return made.ok ? made.value : null;

@@ -1,28 +1,56 @@
 import { fail, ok, type Result } from "@alvek/core/result";
-import type { Sql } from "../db/connection";
-import type { AssignmentState, Context, GrantState, GroupState, Inverse, InverseOf } from "../db/write";
-import { grantsOn, setGrants } from "../libraries/grants";
-import { fitsUnder, groupsOf, setGroup } from "../libraries/groups";
-import { putWorking } from "../libraries/tidy";
-import { freeLinks, readLinks } from "../materials/namelinks";
-import { assignmentStates, setAssignments } from "../parts/assignments";
-import { undoGeometry } from "../parts/files";
-import { putFollow } from "../parts/following";
+import type { Context, Sql } from "../db";
+import { fitsUnder } from "../libraries";
+import { ensureLinksAvailable } from "../materials";
+import { undoGeometry } from "../parts";
+import {
+	type AssignmentState,
+	assignmentStates,
+	bearerOfCode,
+	bearerOfName,
+	changeLibraryRow,
+	changeMaterialRow,
+	changeProjectRow,
+	countStandingOn,
+	followedEdition,
+	type GrantState,
+	type GroupState,
+	grantsOn,
+	groupById,
+	groupsOf,
+	type Inverse,
+	type InverseOf,
+	isGroupEmpty,
+	materialRow,
+	moveIfIn,
+	projectPlace,
+	projectRow,
+	putFollow,
+	putWorking,
+	type RowChange,
+	readLinks,
+	setAssignments,
+	setForwardBy,
+	setGrants,
+	setGroup,
+	successorOf,
+	type Values,
+} from "../repo";
 import { restoreDraft, setDrafts } from "./drafts";
 
 /** Takes a step back when its state is still there; the inverse of that. */
 export async function applyInverse(ctx: Context, sql: Sql, inverse: Inverse): Promise<Result<Inverse | null>> {
 	switch (inverse.kind) {
 		case "material-row":
-			return setRow(ctx, sql, "material", inverse);
+			return turned(inverse, await setMaterialRow(ctx, sql, inverse));
 		case "project-row":
-			return setRow(ctx, sql, "project", inverse);
+			return turned(inverse, await setProjectRow(ctx, sql, inverse));
 		case "library-row":
-			return setRow(ctx, sql, "library", inverse);
+			return turned(inverse, await setLibraryRow(sql, inverse));
 		case "material-rows": {
-			const rows: InverseOf<"material-rows">["rows"][number][] = [];
+			const rows: RowChange[] = [];
 			for (const row of inverse.rows) {
-				const back = await setRow(ctx, sql, "material", { kind: "material-row", ...row });
+				const back = await setMaterialRow(ctx, sql, row);
 				if (!back.ok) return back;
 				// the other way round, so that what two rows passed on (an item code) is free when it goes back
 				rows.unshift({ id: row.id, expect: row.set, set: row.expect });
@@ -43,11 +71,7 @@ export async function applyInverse(ctx: Context, sql: Sql, inverse: Inverse): Pr
 			await putWorking(sql, inverse.library, inverse.materials, inverse.on);
 			return ok({ ...inverse, on: !inverse.on });
 		case "follow": {
-			const now = await sql.one<{ edition: string }>(
-				"SELECT edition_id AS edition FROM follow WHERE project_id = $project AND library_id = $library",
-				{ project: inverse.project, library: inverse.library },
-			);
-			if ((now?.edition ?? null) !== inverse.expect)
+			if ((await followedEdition(sql, inverse.project, inverse.library)) !== inverse.expect)
 				return fail({ code: "newer-change", actual: "the project follows another edition" });
 			await putFollow(sql, inverse.project, inverse.library, inverse.set);
 			return ok({ ...inverse, expect: inverse.set, set: inverse.expect });
@@ -61,9 +85,7 @@ export async function applyInverse(ctx: Context, sql: Sql, inverse: Inverse): Pr
 			if (moved) return fail({ code: "newer-change", actual: "one of these parts got another material" });
 			await setAssignments(sql, inverse.set);
 			const { standard } = inverse;
-			if (standard !== undefined)
-				await sql.run("UPDATE project SET default_revision_id = $set WHERE id = $id", { set: standard.set, id: inverse.project });
-			await sql.run("UPDATE project SET changed_at = $at WHERE id = $id", { at: ctx.now(), id: inverse.project });
+			await changeProjectRow(ctx, sql, inverse.project, standard === undefined ? {} : { default_revision_id: standard.set });
 			const back = standard === undefined ? {} : { standard: { expect: standard.set, set: standard.expect } };
 			return ok({ ...inverse, ...back, expect: inverse.set, set: inverse.expect });
 		}
@@ -74,6 +96,11 @@ export async function applyInverse(ctx: Context, sql: Sql, inverse: Inverse): Pr
 		case "draft":
 			return restoreDraft(ctx, sql, inverse);
 	}
+}
+
+/** What was set was expected the next time. */
+function turned(inverse: InverseOf<"material-row" | "project-row" | "library-row">, done: Result<null>): Result<Inverse> {
+	return done.ok ? ok({ ...inverse, expect: inverse.set, set: inverse.expect }) : done;
 }
 
 /** Column names come from our own event log, never from a request; they are checked all the same. */
@@ -100,87 +127,92 @@ const COLUMNS = new Set([
 	"forward",
 ]);
 
-async function setRow(
-	ctx: Context,
-	sql: Sql,
-	table: "material" | "project" | "library",
-	inverse: InverseOf<"material-row" | "project-row" | "library-row">,
-): Promise<Result<Inverse>> {
-	const row = await sql.one<Record<string, unknown>>(`SELECT * FROM ${table} WHERE id = $id`, { id: inverse.id });
+/** What may be set of a row; refused where a column is not as the step left it. */
+function settable(row: Values | null, change: RowChange): Result<Values> {
 	if (row === null) return fail({ code: "not-found", path: "This step" });
-	const columns = Object.keys(inverse.set).filter((c) => COLUMNS.has(c));
-	for (const [column, value] of Object.entries(inverse.expect)) {
+	for (const [column, value] of Object.entries(change.expect)) {
 		if (row[column] !== value) return fail({ code: "newer-change", actual: `its ${column.replace("_", " ")} was changed` });
 	}
-	if (table === "material" && (inverse.set.removed_at === null || inverse.set.name_key !== undefined)) {
-		const key = (inverse.set.name_key ?? row.name_key) as string;
-		const taken = await sql.one<{ name: string }>(
-			"SELECT name FROM material WHERE library_id IS $library AND project_id IS $project AND name_key = $key AND removed_at IS NULL AND id <> $id",
-			{ library: row.library_id as string | null, project: row.project_id as string | null, key, id: inverse.id },
-		);
-		if (taken !== null) return fail({ code: "name-taken", path: "name", actual: taken.name });
-	}
-	if (table === "material") {
-		const free = await checkMaterialRow(sql, row, inverse);
-		if (!free.ok) return free;
-	}
-	const links = table === "material" ? (inverse.set.known_as ?? (inverse.set.removed_at === null ? row.known_as : null)) : null;
-	if (typeof links === "string") {
-		const place = typeof row.library_id === "string" ? row.library_id : `project:${row.project_id}`;
-		const free = await freeLinks(sql, place, readLinks(links), inverse.id);
-		if (!free.ok) return free;
-	}
-	// a rule acts by the right of whoever set it last
-	if (table === "project" && typeof inverse.set.forward === "string")
-		await sql.run("UPDATE project SET forward_by = $person WHERE id = $id", { person: ctx.actor.person, id: inverse.id });
-	const assignments = columns.map((c) => `${c} = $${c}`).join(", ");
-	const values = Object.fromEntries(columns.map((c) => [c, inverse.set[c] as string | number | null]));
-	await sql.run(`UPDATE ${table} SET ${assignments} WHERE id = $id`, { ...values, id: inverse.id });
-	if (table !== "library")
-		await sql.run(`UPDATE ${table} SET changed_at = $at WHERE id = $id`, { at: ctx.now(), id: inverse.id });
-	return ok({ ...inverse, expect: inverse.set, set: inverse.expect });
+	return ok(Object.fromEntries(Object.entries(change.set).filter(([column]) => COLUMNS.has(column))));
 }
 
-/** What else stands in the way of a material's row: a code that is another's now, a line of successors, a group that is gone. */
-async function checkMaterialRow(
-	sql: Sql,
-	row: Record<string, unknown>,
-	inverse: InverseOf<"material-row" | "project-row" | "library-row">,
-): Promise<Result<null>> {
-	const { set, id } = inverse;
-	const back = set.removed_at === null;
-	const code = (set.item_code ?? (back ? row.item_code : "")) as string;
-	const taken =
-		code === ""
-			? null
-			: await sql.one<{ name: string }>(
-					"SELECT name FROM material WHERE library_id = $library AND item_code = $code AND removed_at IS NULL AND id <> $id",
-					{ library: (row.library_id as string | null) ?? "", code, id },
-				);
-	if (taken !== null) return fail({ code: "newer-change", actual: `the code ${code} is ${taken.name} now` });
-	if (
-		typeof set.group_id === "string" &&
-		(await sql.one("SELECT 1 AS x FROM library_group WHERE id = $id", { id: set.group_id })) === null
-	)
-		return fail({ code: "newer-change", actual: "the group that it stood in is gone" });
-	for (let at = (set.successor_id ?? null) as string | null, steps = 0; at !== null; steps++) {
-		if (at === id || steps > MOST_SUCCESSORS) return fail({ code: "retired-loop" });
-		at =
-			(await sql.one<{ next: string | null }>("SELECT successor_id AS next FROM material WHERE id = $at", { at }))?.next ?? null;
-	}
-	if (set.removed_at != null) {
-		const used = await sql.one(
-			`SELECT 1 AS x FROM assignment s JOIN revision r ON r.id = s.revision_id JOIN project p ON p.id = s.project_id
-			 WHERE r.material_id = $id AND p.removed_at IS NULL LIMIT 1`,
-			{ id },
-		);
-		if (used !== null) return fail({ code: "newer-change", actual: "parts stand on it now" });
-	}
+async function setLibraryRow(sql: Sql, change: RowChange): Promise<Result<null>> {
+	const set = settable(await sql.find("library", { id: change.id }), change);
+	if (!set.ok) return set;
+	await changeLibraryRow(sql, change.id, set.value as Parameters<typeof changeLibraryRow>[2]);
 	return ok(null);
+}
+
+async function setProjectRow(ctx: Context, sql: Sql, change: RowChange): Promise<Result<null>> {
+	const set = settable(await projectRow(sql, change.id), change);
+	if (!set.ok) return set;
+	// a rule acts by the right of whoever set it last
+	if (typeof set.value.forward === "string") await setForwardBy(sql, change.id, ctx.actor.person);
+	await changeProjectRow(ctx, sql, change.id, set.value);
+	return ok(null);
+}
+
+async function setMaterialRow(ctx: Context, sql: Sql, change: RowChange): Promise<Result<null>> {
+	const row = await materialRow(sql, change.id);
+	const set = settable(row, change);
+	if (!set.ok || row === null) return set.ok ? fail({ code: "not-found", path: "This step" }) : set;
+	const place = row.library_id ?? projectPlace(row.project_id ?? "");
+	for (const check of [checkNames, checkGroup, checkSuccessors, checkParts]) {
+		const free = await check(sql, { row, place, change });
+		if (!free.ok) return free;
+	}
+	await changeMaterialRow(ctx, sql, change.id, set.value);
+	return ok(null);
+}
+
+type MaterialChange = {
+	readonly row: NonNullable<Awaited<ReturnType<typeof materialRow>>>;
+	readonly place: string;
+	readonly change: RowChange;
+};
+
+/** Its name, its code and its links are nobody else's by now. */
+async function checkNames(sql: Sql, { row, place, change }: MaterialChange): Promise<Result<null>> {
+	const { id, set } = change;
+	const back = set.removed_at === null;
+	if (back || set.name_key !== undefined) {
+		const bearer = await bearerOfName(sql, place, String(set.name_key ?? row.name_key), id);
+		if (bearer !== null) return fail({ code: "name-taken", path: "name", actual: bearer });
+	}
+	const code = String(set.item_code ?? (back ? row.item_code : ""));
+	const bearer = await bearerOfCode(sql, row.library_id ?? "", code, id);
+	if (bearer !== null) return fail({ code: "newer-change", actual: `the code ${code} is ${bearer} now` });
+	const links = set.known_as ?? (back ? row.known_as : null);
+	if (typeof links !== "string") return ok(null);
+	const free = await ensureLinksAvailable(sql, place, readLinks(links), id);
+	return free.ok ? ok(null) : free;
+}
+
+async function checkGroup(sql: Sql, { change }: MaterialChange): Promise<Result<null>> {
+	const group = change.set.group_id;
+	if (typeof group !== "string" || (await groupById(sql, group)) !== null) return ok(null);
+	return fail({ code: "newer-change", actual: "the group that it stood in is gone" });
 }
 
 /** Retired materials one after the other, at the most. */
 const MOST_SUCCESSORS = 20;
+
+/** It is not, by whatever way, its own successor. */
+async function checkSuccessors(sql: Sql, { change }: MaterialChange): Promise<Result<null>> {
+	const { successor_id: first } = change.set;
+	let at = typeof first === "string" ? first : null;
+	for (let steps = 0; at !== null; steps++) {
+		if (at === change.id || steps > MOST_SUCCESSORS) return fail({ code: "retired-loop" });
+		at = await successorOf(sql, at);
+	}
+	return ok(null);
+}
+
+/** Nothing goes to the bin that parts stand on by now. */
+async function checkParts(sql: Sql, { change }: MaterialChange): Promise<Result<null>> {
+	if (change.set.removed_at == null || (await countStandingOn(sql, [change.id])).parts === 0) return ok(null);
+	return fail({ code: "newer-change", actual: "parts stand on it now" });
+}
 
 /** The tree as it would be: every group under one that is there, none under itself, no two of one name side by side. */
 async function checkTree(sql: Sql, inverse: InverseOf<"groups">): Promise<Result<null>> {
@@ -208,30 +240,20 @@ async function checkTree(sql: Sql, inverse: InverseOf<"groups">): Promise<Result
 
 /** Groups as they were, with the materials that had moved along; refused when one of them was changed since. */
 async function setGroups(sql: Sql, inverse: InverseOf<"groups">): Promise<Result<Inverse>> {
-	const states = await Promise.all(
-		inverse.expect.map((state, i) => {
-			const { library, id } = (state ?? inverse.set[i]) as GroupState;
-			return groupsOf(sql, library).then((all) => all.find((g) => g.id === id) ?? null);
-		}),
-	);
+	const states: (GroupState | null)[] = [];
+	for (const [i, state] of inverse.expect.entries())
+		states.push(await groupById(sql, ((state ?? inverse.set[i]) as GroupState).id));
 	if (states.some((now, i) => JSON.stringify(now) !== JSON.stringify(inverse.expect[i])))
 		return fail({ code: "newer-change", actual: "one of these groups was changed" });
-	const standing = await checkTree(sql, inverse);
-	if (!standing.ok) return standing;
+	const fits = await checkTree(sql, inverse);
+	if (!fits.ok) return fits;
 	// what comes back first, so that others can stand under it again; what goes last, when nothing stands under it any more
 	for (const [i, state] of inverse.set.entries()) if (state !== null) await setGroup(sql, inverse.expect[i] ?? null, state);
-	for (const row of inverse.rows)
-		await sql.run("UPDATE material SET group_id = $set WHERE id = $id AND group_id IS $expect", { ...row });
+	for (const { id, expect, set } of inverse.rows) await moveIfIn(sql, id, expect, set);
 	for (const [i, state] of inverse.set.entries()) {
 		const before = inverse.expect[i] ?? null;
 		if (state !== null || before === null) continue;
-		const inside = await sql.one(
-			"SELECT 1 AS x FROM material WHERE group_id = $id UNION SELECT 1 FROM library_group WHERE parent_id = $id",
-			{
-				id: before.id,
-			},
-		);
-		if (inside !== null) return fail({ code: "newer-change", actual: "something was put into this group" });
+		if (!(await isGroupEmpty(sql, before.id))) return fail({ code: "newer-change", actual: "something was put into this group" });
 		await setGroup(sql, before, null);
 	}
 	const rows = inverse.rows.map(({ id, expect, set }) => ({ id, expect: set, set: expect }));

@@ -1,26 +1,21 @@
-import { eventRow, type Needs, needsOfUndo, type SubjectKind } from "@alvek/core/event";
+import { eventRow, type Needs, needsOfUndo } from "@alvek/core/event";
 import { fail, ok, type Result } from "@alvek/core/result";
 import { may } from "@alvek/core/rights";
-import type { Sql } from "../db/connection";
-import { authoriseLibrary, authoriseProject, authoriseRemovedProject } from "../db/rights";
-import type { Context, Inverse } from "../db/write";
-import { isSingleUser, requireOpenLock } from "../libraries/lock";
-import { mayList } from "../libraries/tidy";
-import { authorisePlace, type LibraryAction } from "../materials/access";
-import { materialById } from "../materials/store";
-
-export type StoredEvent = {
-	readonly seq: number;
-	readonly actor: string;
-	readonly action: string;
-	readonly subject_kind: SubjectKind;
-	readonly subject_id: string;
-	readonly inverse: string | null;
-	readonly undone_by: number | null;
-};
+import {
+	authoriseLibrary,
+	authorisePlace,
+	authoriseProject,
+	authoriseRemovedProject,
+	authoriseWorkingList,
+	type LibraryAction,
+	requireOpenLock,
+	waitsForSecond,
+} from "../access";
+import type { Context, Sql } from "../db";
+import { type Inverse, materialsById, type StoredEvent } from "../repo";
 
 /** Materials whose rows or drafts an inverse changes. */
-export function touchedMaterials(event: StoredEvent, inverse: Inverse): readonly string[] {
+function touchedMaterials(event: StoredEvent, inverse: Inverse): readonly string[] {
 	switch (inverse.kind) {
 		case "drafts":
 			return inverse.expect.flatMap((state, i) => (state ?? inverse.set[i])?.material ?? []);
@@ -65,7 +60,7 @@ async function authorise(ctx: Context, sql: Sql, event: StoredEvent, inverse: In
 		case "library": {
 			const library =
 				inverse.kind === "working"
-					? await mayList(ctx, sql, event.subject_id)
+					? await authoriseWorkingList(ctx, sql, event.subject_id)
 					: await ofLibrary(ctx, sql, event.subject_id, needs);
 			return library.ok && inverse.kind !== "working" ? ofMaterials(ctx, sql, event, inverse, needs) : library;
 		}
@@ -93,7 +88,7 @@ async function ofLibrary(ctx: Context, sql: Sql, library: string, needs: Needs):
 	if (!right.ok || needs.lock !== "always") return right;
 	const open = await requireOpenLock(ctx, sql, library);
 	if (!open.ok) return open;
-	const second = needs.approval && open.value.approval === 1 && !(await isSingleUser(sql));
+	const second = needs.approval && (await waitsForSecond(sql, open.value));
 	return second ? fail({ code: "undo-approval", actual: open.value.name }) : ok(null);
 }
 
@@ -101,9 +96,11 @@ async function ofLibrary(ctx: Context, sql: Sql, library: string, needs: Needs):
 async function ofMaterials(ctx: Context, sql: Sql, event: StoredEvent, inverse: Inverse, needs: Needs): Promise<Result<unknown>> {
 	if (inverse.kind === "groups") return ok(null);
 	const asked = new Set<string>();
-	for (const id of touchedMaterials(event, inverse)) {
-		const material = await materialById(sql, id);
-		if (material === null) return fail({ code: "not-found", path: "This step" });
+	const touched = touchedMaterials(event, inverse);
+	const materials = await materialsById(sql, touched);
+	for (const id of touched) {
+		const material = materials.get(id);
+		if (material === undefined) return fail({ code: "not-found", path: "This step" });
 		const { library_id: place, project_id } = material;
 		const right = needs.right.startsWith("library.") ? (needs.right as LibraryAction) : "library.edit";
 		const lock = needs.lock === "always" || (needs.lock === "placed" && material.bytes !== null && isPlaced(inverse, id));

@@ -1,0 +1,21 @@
+export {
+	authoriseWorkingList,
+	currentLock,
+	isSingleUser,
+	requireOpenLock,
+	waitsForSecond,
+} from "./lock";
+export {
+	authorised,
+	authorisedAll,
+	authoriseInstallation,
+	authoriseLibrary,
+	authorisePlace,
+	authoriseProject,
+	authoriseRemovedProject,
+	type LibraryAction,
+	libraryList,
+	readableLibraries,
+	readableProjects,
+} from "./places";
+export { canSee, type Visibility, viewerOf, visibilityOf } from "./visibility";

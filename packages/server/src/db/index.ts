@@ -1,0 +1,10 @@
+export { type Bind, type Db, openDatabase, type Sql } from "./connection";
+export { type Context, inWrite } from "./context";
+export { sameOrNull } from "./dialect";
+export { Fault, faultOf } from "./faults";
+export { copyDatabase, databaseDamage } from "./file";
+export { type DataFolderLock, holdFolder } from "./folder-lock";
+export { migrate, NEWEST, refuseNewer } from "./migrations";
+export { type Report, reportToConsole } from "./report";
+export { foreignParts } from "./schema";
+export type { Row, Some } from "./tables";

@@ -1,0 +1,1 @@
+export { history, historyTable, listSteps } from "./history";

@@ -1,5 +1,0 @@
-export { backUp, backupName, backupsIn } from "./backup";
-export { hasData, refuseUnfinished } from "./folder";
-export { restore } from "./restore";
-export { type BackupState, keepBackups } from "./schedule";
-export { verify } from "./verify";

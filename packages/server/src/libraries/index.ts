@@ -1,0 +1,17 @@
+export { changesBetween, compareEditions, editionNo, freezeEdition, insertEdition } from "./editions";
+export { shareLibrary, shareProject } from "./grants";
+export { changeGroup, createGroup, fitsUnder, removeGroup } from "./groups";
+export { type InstalledLibrary, type InstalledMaterial, installLibrary } from "./install";
+export { closeLock, openLock } from "./lock";
+export { listOwnProperties, listSources, saveOwnProperty, saveSource } from "./records";
+export {
+	changeLibrary,
+	createLibrary,
+	ensureLibraryNameAvailable,
+	getLibrary,
+	hideLibrary,
+	listBin,
+	listLibraries,
+} from "./service";
+export { freezeSet, listSets, removeSet, saveSet, shareSet } from "./sets";
+export { emptyBin, listUnused, setWorking } from "./tidy";

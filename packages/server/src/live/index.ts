@@ -1,0 +1,2 @@
+export { createHub, type Hub } from "./hub";
+export { readNews } from "./news";

@@ -1,0 +1,53 @@
+import type { OwnProperty } from "@alvek/core/property";
+import type { Sql } from "../db";
+import { allGroups, type GroupRecord, ownByLibrary, ownStamp, workingMaterials } from "../repo";
+
+/** What rows are made with, small enough to be read whole: groups, working lists, own properties of libraries. */
+export type Beside = {
+	readonly groups: ReadonlyMap<string, GroupRecord>;
+	readonly working: ReadonlySet<string>;
+	readonly own: ReadonlyMap<string, readonly OwnProperty[]>;
+	/** Changes with the own properties, and only with them. */
+	readonly ownStamp: string;
+};
+
+const NOTHING: Beside = { groups: new Map(), working: new Set(), own: new Map(), ownStamp: "" };
+
+/** As it was read last; read anew, once for all who wait, when something was written since. */
+export class BesideRows {
+	private rows = NOTHING;
+	private stale = true;
+	private reading: Promise<void> = Promise.resolve();
+
+	constructor(private readonly sql: Sql) {}
+
+	/** Something was written. */
+	touch(): void {
+		this.stale = true;
+	}
+
+	now(): Beside {
+		return this.rows;
+	}
+
+	async current(): Promise<Beside> {
+		// one after the other: of two that overlap the one that began first would put older rows last
+		this.reading = this.reading.catch(() => undefined).then(() => this.read());
+		await this.reading;
+		return this.rows;
+	}
+
+	private async read(): Promise<void> {
+		if (!this.stale) return;
+		this.stale = false;
+		try {
+			const stamp = await ownStamp(this.sql);
+			const own = stamp === this.rows.ownStamp ? this.rows.own : await ownByLibrary(this.sql);
+			const groups = new Map((await allGroups(this.sql)).map((g) => [g.id, g]));
+			this.rows = { groups, working: await workingMaterials(this.sql), own, ownStamp: stamp };
+		} catch (cause) {
+			this.stale = true;
+			throw cause;
+		}
+	}
+}

@@ -1,0 +1,21 @@
+export { discardDraft, rebaseDraft, saveDraft, saveDrafts, writeDraft } from "./drafts";
+export { findAlike, listDuplicates } from "./duplicates";
+export { readFile, uploadFile } from "./files";
+export { manyMaterials, removeMaterial } from "./many";
+export { ensureLinksAvailable, ensureNameAvailable } from "./names";
+export { proposalsIn } from "./proposals";
+export { baseDocument, documentToPublish, seenOf } from "./publishable";
+export {
+	basesToJudge,
+	exportMaterial,
+	findColumns,
+	findMaterials,
+	getMaterials,
+	getRevision,
+	getSheet,
+	type JudgedBase,
+} from "./reading";
+export { changeMaterial, createMaterial, standOnNewest } from "./rows";
+export { search } from "./search";
+export { hiddenUses, type Use, usesOf } from "./uses";
+export { listViews, removeView, saveView, starMany, starMaterial } from "./views";

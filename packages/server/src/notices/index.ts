@@ -1,0 +1,1 @@
+export { changeNotices, listNotices } from "./notices";

@@ -1,0 +1,69 @@
+import { createHash } from "node:crypto";
+import { canonicalJson, filesOf, type Material, upgradeMaterial } from "@alvek/core/material";
+import type { Sql } from "../db";
+
+/** A stored document was decoded before it was stored and is hashed, so it is only parsed, and seen as today's schema. */
+export function parseDocument(bytes: Buffer): Material {
+	return upgradeMaterial(JSON.parse(bytes.toString("utf8")) as Material);
+}
+
+/** SHA-256 of a document's canonical bytes (RFC 8785): what is seen, published and approved is told apart by it. */
+export const hashOfDocument = (document: Material): string => hashOfBytes(bytesOf(document));
+
+const bytesOf = (document: Material): Buffer => Buffer.from(canonicalJson(document), "utf8");
+const hashOfBytes = (bytes: Buffer): string => createHash("sha256").update(bytes).digest("hex");
+
+/** Stores a document by its hash, with the files that it names; a repeated one is kept once. */
+export async function storeDocument(sql: Sql, document: Material): Promise<string> {
+	const bytes = bytesOf(document);
+	const hash = hashOfBytes(bytes);
+	await sql.run("INSERT INTO document (hash, bytes) VALUES ($hash, $bytes) ON CONFLICT DO NOTHING", { hash, bytes });
+	const files = filesOf(document);
+	if (files.length > 0)
+		await sql.run(
+			`INSERT INTO document_file (document_hash, file_hash) SELECT DISTINCT ${sql.dialect.typed("hash", "text")}, j.value
+			 FROM ${sql.dialect.numbered("files", "j")} WHERE true ON CONFLICT DO NOTHING`,
+			{ hash, files: JSON.stringify(files) },
+		);
+	return hash;
+}
+
+/** Documents of revisions, by revision id. */
+export async function documentsOf(sql: Sql, revisions: readonly string[]): Promise<ReadonlyMap<string, Material>> {
+	const rows = await sql.all<{ id: string; bytes: Buffer }>(
+		`SELECT r.id, d.bytes FROM revision r JOIN document d ON d.hash = r.document_hash WHERE r.id IN ${sql.dialect.list("ids")}`,
+		{ ids: JSON.stringify(revisions) },
+	);
+	return new Map(rows.map((r) => [r.id, parseDocument(r.bytes)]));
+}
+
+/** Which of these files some revision of the material names. */
+export async function isFileOfMaterial(sql: Sql, material: string, file: string): Promise<boolean> {
+	const found = await sql.one(
+		`SELECT 1 AS x FROM revision r JOIN document_file n ON n.document_hash = r.document_hash
+		 WHERE r.material_id = $material AND n.file_hash = $file LIMIT 1`,
+		{ material, file },
+	);
+	return found !== null;
+}
+
+/** The material of this revision, where its document names the file. */
+export async function materialOfFile(sql: Sql, revision: string, file: string): Promise<string | null> {
+	const found = await sql.one<{ id: string }>(
+		`SELECT r.material_id AS id FROM revision r JOIN document_file n ON n.document_hash = r.document_hash
+		 WHERE r.id = $revision AND n.file_hash = $file`,
+		{ revision, file },
+	);
+	return found?.id ?? null;
+}
+
+/** Projects whose parts stand on a revision of the material that names the file. */
+export async function projectsOfFile(sql: Sql, material: string, file: string): Promise<readonly string[]> {
+	const rows = await sql.all<{ id: string }>(
+		`SELECT DISTINCT p.project_id AS id FROM assignment a JOIN part p ON p.id = a.part_id
+		 JOIN revision r ON r.id = a.revision_id JOIN document_file n ON n.document_hash = r.document_hash
+		 WHERE r.material_id = $material AND n.file_hash = $file`,
+		{ material, file },
+	);
+	return rows.map((r) => r.id);
+}
