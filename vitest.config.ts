@@ -1,4 +1,8 @@
 import { defineConfig } from "vitest/config";
+import { programs } from "./scripts/postgres.mjs";
+
+/** Tests that show the whole server at work on PostgreSQL, where it is installed. */
+const THREAD = ["thread", "libraries", "publishing", "steps", "history"];
 
 export default defineConfig({
 	test: {
@@ -17,10 +21,25 @@ export default defineConfig({
 					// deriving a key at today's cost takes longer than a whole test
 					env: { ALVEK_TEST_SCRYPT_LOG2N: "10" },
 					include: ["packages/{kernel,server,cli}/{src,test}/**/*.test.ts", "demo/src/**/*.test.ts"],
+					globalSetup: ["packages/server/test/postgres-setup.ts"],
 					testTimeout: 60_000,
 					hookTimeout: 60_000,
 				},
 			},
+			...(programs() === null
+				? []
+				: [
+						{
+							test: {
+								name: "postgres",
+								env: { ALVEK_TEST_SCRYPT_LOG2N: "10", ALVEK_TEST_ENGINE: "PostgreSQL" },
+								include: THREAD.map((name) => `packages/server/test/${name}.test.ts`),
+								globalSetup: ["packages/server/test/postgres-setup.ts"],
+								testTimeout: 60_000,
+								hookTimeout: 60_000,
+							},
+						},
+					]),
 		],
 	},
 });

@@ -79,7 +79,11 @@ if (process.argv[1]?.endsWith("postgres.mjs")) {
 		}
 		execFileSync("apt-get", ["install", "-y", "--no-install-recommends", "postgresql"], { stdio: "inherit" });
 	}
-	execFileSync(process.execPath, [join(process.cwd(), "node_modules/vitest/vitest.mjs"), "run", "--project", "postgres"], {
-		stdio: "inherit",
-	});
+	const vitest = join(process.cwd(), "node_modules/vitest/vitest.mjs");
+	// what every repository answers on both engines, then the whole server on this one
+	for (const args of [
+		["--project", "api", "packages/server/test/repo"],
+		["--project", "postgres"],
+	])
+		execFileSync(process.execPath, [vitest, "run", ...args], { stdio: "inherit" });
 }

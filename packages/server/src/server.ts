@@ -30,6 +30,8 @@ export type Installation = {
 
 export type InstallationOptions = {
 	readonly dataDir: string;
+	/** Where the data are kept, when not in a file of SQLite in the folder: `postgres://...` */
+	readonly database?: string;
 	readonly kernelWorker: URL;
 	readonly version: string;
 	readonly demo?: boolean;
@@ -51,7 +53,7 @@ export async function openInstallation(options: InstallationOptions): Promise<In
 	const hold = await holdFolder(dataDir);
 	let db: Db | null = null;
 	try {
-		db = await openDatabase(join(dataDir, "alvek.sqlite"), options.report);
+		db = await openDatabase(options.database ?? join(dataDir, "alvek.sqlite"), options.report);
 		return await openOn(db, hold, options);
 	} catch (cause) {
 		await db?.close();

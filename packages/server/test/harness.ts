@@ -6,6 +6,7 @@ import { BLANK, firstValue, type Material, type MaterialValue, makeValue, type N
 import type { Issue, Result } from "@alvek/core/result";
 import { type Installation, installLibrary, listen, newContext, openInstallation, scriptToken } from "../src/index";
 import { openLock } from "../src/libraries";
+import { ENGINES, type Place } from "./engines";
 
 export const root = new URL("../../../", import.meta.url);
 export const fixture = (name: string): Buffer => readFileSync(new URL(`fixtures/${name}`, root));
@@ -101,10 +102,22 @@ export type Running = Client & {
 	restart(): Promise<Running>;
 };
 
+/** Databases beside data folders, where these tests run on another engine than the one in a file. */
+const databases = new Map<string, Place>();
+
+async function databaseOf(dataDir: string): Promise<{ database?: string }> {
+	if (process.env.ALVEK_TEST_ENGINE !== "PostgreSQL") return {};
+	const place = databases.get(dataDir) ?? (await ENGINES.find((e) => e.name === "PostgreSQL")?.place());
+	if (place === undefined) throw new Error("PostgreSQL is not installed");
+	databases.set(dataDir, place);
+	return { database: place.address };
+}
+
 /** A server of its own on a free port, with an own and a supplied library. */
 export async function startServer(dataDir = mkdtempSync(join(tmpdir(), "alvek-api-"))): Promise<Running> {
 	const installation = await openInstallation({
 		dataDir,
+		...(await databaseOf(dataDir)),
 		kernelWorker: new URL("packages/kernel/dist/worker.js", root),
 		version: "test",
 	});
@@ -136,6 +149,8 @@ export async function startServer(dataDir = mkdtempSync(join(tmpdir(), "alvek-ap
 		drain,
 		async stop() {
 			await stop();
+			await databases.get(dataDir)?.remove();
+			databases.delete(dataDir);
 			rmSync(dataDir, { recursive: true, force: true });
 		},
 		async restart() {

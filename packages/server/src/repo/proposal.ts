@@ -43,15 +43,20 @@ export async function proposedIn(sql: Sql, library: string) {
 export async function addToProposal(sql: Sql, publish: string, person: string, items: readonly ProposedItem[]): Promise<void> {
 	const rows = JSON.stringify(items.map((i) => ({ material: i.material, change: JSON.stringify(i.proposed) })));
 	const from = sql.dialect.rows("rows", "j", { material: "text", change: "text" });
-	await sql.run(
-		`DELETE FROM publish_item WHERE publish_id IN (SELECT id FROM publish WHERE state = 'proposed' AND actor = $person AND id <> $publish)
-		 AND material_id IN (SELECT j.material FROM ${from})`,
+	const older = await sql.all<{ id: string }>(
+		`SELECT DISTINCT i.publish_id AS id FROM publish_item i JOIN publish p ON p.id = i.publish_id
+		 WHERE p.state = 'proposed' AND p.actor = $person AND p.id <> $publish AND i.material_id IN (SELECT j.material FROM ${from})`,
 		{ rows, publish, person },
 	);
+	const bind = { rows, older: JSON.stringify(older.map((o) => o.id)) };
 	await sql.run(
-		`DELETE FROM publish WHERE state = 'proposed' AND actor = $person AND id <> $publish
+		`DELETE FROM publish_item WHERE publish_id IN ${sql.dialect.list("older")} AND material_id IN (SELECT j.material FROM ${from})`,
+		bind,
+	);
+	await sql.run(
+		`DELETE FROM publish WHERE id IN ${sql.dialect.list("older")}
 		 AND NOT EXISTS (SELECT 1 FROM publish_item i WHERE i.publish_id = publish.id)`,
-		{ publish, person },
+		{ older: bind.older },
 	);
 	await sql.run(
 		`INSERT INTO publish_item (publish_id, material_id, row_change)

@@ -50,7 +50,6 @@ export const postgres: Dialect = {
 	number: (column, key) => `CAST(CAST(${column} AS jsonb) ->> '${key}' AS bigint)`,
 	typed: (parameter, type) => `CAST($${parameter} AS ${TYPES[type]})`,
 	joinInOrder: "JOIN",
-	isJson: (column) => `(${column} IS JSON)`,
 	// one writer at a time, whatever process it is in: so numbers of events stand in the order of commits. The lock comes
 	// before the first look at the data, else it would be a look at older ones.
 	begin: ["BEGIN ISOLATION LEVEL READ COMMITTED", "SELECT pg_advisory_xact_lock(4310)"],

@@ -14,7 +14,6 @@ export const sqlite: Dialect = {
 	typed: (parameter) => `$${parameter}`,
 	// of a cross join SQLite keeps the order
 	joinInOrder: "CROSS JOIN",
-	isJson: (column) => `json_valid(${column})`,
 	begin: ["BEGIN IMMEDIATE"],
 	tableNamed: "SELECT 1 AS x FROM sqlite_master WHERE type = 'table' AND name = $name",
 	ddl: (statement) => ({ now: [statement], last: [] }),

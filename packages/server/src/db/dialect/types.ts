@@ -46,8 +46,6 @@ export type Dialect = {
 	typed(parameter: string, type: ColumnType): string;
 	/** Joins a small table to a large one in this order, where the planner can be told. */
 	readonly joinInOrder: string;
-	/** Whether a text is JSON. */
-	isJson(column: string): string;
 	/** Statements that begin a transaction in which nobody else writes. */
 	readonly begin: readonly string[];
 	/** Finds a row when the table `$name` is there. */
