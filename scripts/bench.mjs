@@ -16,7 +16,7 @@ await build({
 	root,
 	configFile: false,
 	logLevel: "warn",
-	ssr: { noExternal: [/^@alvek\//] },
+	ssr: { noExternal: [/^@alvek\//, "lru-cache"] },
 	build: {
 		ssr: true,
 		outDir: "bench/dist",

@@ -22,5 +22,13 @@ export const ALONE: JudgeContext = { own: [], base: null };
 /** Checks and readiness of a material: one judgement wherever it is shown, published or handed to a solver. */
 export function judge(material: Material, context: JudgeContext): Judgement {
 	const checks = checkMaterial(material, context);
-	return { checks, readiness: readiness(material, checks, context.own) };
+	let uses: readonly Readiness[] | null = null;
+	return {
+		checks,
+		// worked out when it is asked for: a plan of a thousand drafts shows the checks alone
+		get readiness() {
+			uses ??= readiness(material, checks, context.own);
+			return uses;
+		},
+	};
 }

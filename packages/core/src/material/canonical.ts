@@ -9,9 +9,15 @@ export function canonicalJson(value: unknown): string {
 		return JSON.stringify(value);
 	}
 	if (Array.isArray(value)) return `[${value.map(canonicalJson).join(",")}]`;
-	const entries = Object.entries(value as Record<string, unknown>).filter(([, v]) => v !== undefined);
-	entries.sort(([a], [b]) => (a < b ? -1 : a > b ? 1 : 0));
-	return `{${entries.map(([k, v]) => `${JSON.stringify(k)}:${canonicalJson(v)}`).join(",")}}`;
+	const object = value as Record<string, unknown>;
+	let text = "";
+	// sorted by UTF-16 code units, as RFC 8785 asks
+	for (const key of Object.keys(object).sort()) {
+		const content = object[key];
+		if (content === undefined) continue;
+		text += `${text === "" ? "" : ","}${JSON.stringify(key)}:${canonicalJson(content)}`;
+	}
+	return `{${text}}`;
 }
 
 /** Same content, whatever the order of keys. */

@@ -1,6 +1,17 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { applyEdits, BLANK, contentAt, difference, type Edit, type Material, makeValue, mergeEdits, sameContent } from "./index";
+import {
+	applyEdits,
+	applyStored,
+	BLANK,
+	contentAt,
+	difference,
+	type Edit,
+	type Material,
+	makeValue,
+	mergeEdits,
+	sameContent,
+} from "./index";
 
 /** Random documents over a few places, so that edits meet. */
 const PLACES = ["density", "youngs_modulus", "poissons_ratio"] as const;
@@ -54,6 +65,24 @@ describe("the algebra of edits", () => {
 			}),
 			{ seed: 31 },
 		);
+	});
+
+	it("stored edits: without decoding they give what they gave with it, and nothing on another base", () => {
+		fc.assert(
+			fc.property(changes, changes, (before, list) => {
+				const { end: start } = author(BLANK, before);
+				const { end } = author(start, list);
+				const edits = difference(start, end);
+				const slow = applyEdits(start, edits);
+				const fast = applyStored(start, edits);
+				expect(fast).toEqual(slow.ok && slow.value.material);
+				// the base is not touched
+				expect(difference(start, author(BLANK, before).end)).toEqual([]);
+				if (edits.length > 0 && !sameContent(start, end)) expect(applyStored(end, edits)).toBeNull();
+			}),
+			{ seed: 34 },
+		);
+		expect(applyStored(BLANK, [{ at: "field:none", from: null, to: "x" }])).toBeNull();
 	});
 
 	it("difference: applied to the one it gives the other, and equal documents have none", () => {

@@ -82,6 +82,27 @@ function withContent(material: Material, at: string, to: unknown): Result<Materi
 	return read.ok ? ok({ ...material, values: { ...material.values, [at]: read.value } }) : read;
 }
 
+/**
+ * Applies edits that were applied once before they were stored, to the base that they were made on: what was decoded and
+ * checked then is not decoded again.
+ * @returns the same as `applyEdits`; null when they are not of this base
+ */
+export function applyStored(material: Material, edits: readonly Edit[]): Material | null {
+	const next: Record<string, unknown> = { ...material, values: { ...material.values } };
+	for (const map of MAPS) next[map] = { ...material[map] };
+	for (const { at, from, to } of edits) {
+		const entry = entryOf(at);
+		const field = fieldOf(at);
+		if (field === null && at.startsWith("field:")) return null;
+		const holder = (field !== null ? next : entry !== null ? next[entry.map] : next.values) as Record<string, unknown>;
+		const key = field ?? entry?.id ?? at;
+		if (!sameContent(Object.hasOwn(holder, key) ? holder[key] : null, from)) return null;
+		if (to === null && field === null) delete holder[key];
+		else holder[key] = to;
+	}
+	return next as Material;
+}
+
 /** The edits that turn `before` into `after`, values in order of id. */
 export function difference(before: Material, after: Material): readonly Edit[] {
 	const places = [

@@ -30,6 +30,7 @@ export { cleanName, decodeField, decodeMaterial, decodeSource, nameKey } from ".
 export { CONDITIONS, decodeOwn } from "./decode-value";
 export {
 	applyEdits,
+	applyStored,
 	type ChangeClass,
 	classify,
 	contentAt,

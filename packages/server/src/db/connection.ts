@@ -39,7 +39,7 @@ export type DbState = {
 	/** Writes that wait or run. */
 	waiting: number;
 	commits: number;
-	/** Statements of transactions, for whoever counts what a step costs. */
+	/** Statements asked of the database, for whoever counts what a step costs. */
 	statements: number;
 	/** Why the latest write was refused by disk or database; null when it was not. */
 	refused: Issue | null;
@@ -64,11 +64,12 @@ export async function openDatabase(address: string, report: Report = reportToCon
 		await reader.close().catch(() => undefined);
 		throw cause;
 	}
-	const writing = writerOf(engine, state, watched);
+	const counted = (): void => void state.statements++;
+	const writing = writerOf(engine, counted, watched);
 	// one writer at a time: with DEFERRED transactions two readers that turn writers lose one of the updates
 	let queue: Promise<unknown> = Promise.resolve();
 	return {
-		...sqlOn(reader, engine.dialect, watched),
+		...sqlOn(reader, engine.dialect, watched, counted),
 		state,
 		onCommit(listener) {
 			listeners.add(listener);
@@ -118,16 +119,16 @@ function tell(listener: () => void, report: Report): void {
  * A connection of its own for writing, kept open: one for each transaction, as Sequelize makes them, reads the schema and
  * fills its cache anew every time, which costs more than the writing.
  */
-function writerOf(engine: Engine, state: DbState, watched: (cause: unknown) => never) {
+function writerOf(engine: Engine, counted: () => void, watched: (cause: unknown) => never) {
 	let sequelize = engine.writer();
-	let sql = sqlOn(sequelize, engine.dialect, watched, () => state.statements++);
+	let sql = sqlOn(sequelize, engine.dialect, watched, counted);
 	return {
 		sql: () => sql,
 		close: () => sequelize.close(),
 		async renew(): Promise<void> {
 			await sequelize.close().catch(() => undefined);
 			sequelize = engine.writer();
-			sql = sqlOn(sequelize, engine.dialect, watched, () => state.statements++);
+			sql = sqlOn(sequelize, engine.dialect, watched, counted);
 		},
 	};
 }
@@ -142,12 +143,7 @@ type AnyModel = {
 	destroy(options: object): Promise<unknown>;
 };
 
-function sqlOn(
-	sequelize: Sequelize,
-	dialect: Dialect,
-	failed: (cause: unknown) => never,
-	counted: () => void = () => undefined,
-): Sql {
+function sqlOn(sequelize: Sequelize, dialect: Dialect, failed: (cause: unknown) => never, counted: () => void): Sql {
 	const models: Models = defineTables(sequelize);
 	// which columns there are is known by the types of whoever asks; here it is any table
 	const model = (table: TableName): AnyModel => {

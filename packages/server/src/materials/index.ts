@@ -4,7 +4,7 @@ export { readFile, uploadFile } from "./files";
 export { manyMaterials, removeMaterial } from "./many";
 export { ensureLinksAvailable, ensureNameAvailable } from "./names";
 export { proposalsIn } from "./proposals";
-export { baseDocument, documentToPublish, seenOf } from "./publishable";
+export { baseDocument, documentToPublish, seenOf, standsOnHead } from "./publishable";
 export {
 	basesToJudge,
 	exportMaterial,

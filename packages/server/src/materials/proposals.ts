@@ -11,7 +11,7 @@ import {
 	type Proposed,
 	proposedIn,
 } from "../repo";
-import { baseDocument, documentToPublish, seenOf } from "./publishable";
+import { baseDocument, seenOf } from "./publishable";
 
 /** Publishes that wait for a second person, the oldest first; `stale`: the draft was changed since. */
 export async function proposalsIn(ctx: Context, sql: Sql, library: string): Promise<readonly ProposalView[]> {
@@ -35,7 +35,7 @@ type Seen = Pick<ProposalView["materials"][number], "isNew" | "stale" | "hash" |
 function seenByApprover(material: MaterialRecord | undefined, draft: DraftRecord | undefined, proposed: Proposed): Seen {
 	if (material === undefined || draft === undefined)
 		return { isNew: material?.revision_no == null, stale: true, hash: "", edits: [] };
-	const { document, hash } = seenOf(material, draft);
-	const stale = hashOfDocument(draftDocument(draft)) !== proposed.hash || !documentToPublish(material, draft).ok;
+	const { document, hash, issues } = seenOf(material, draft);
+	const stale = hashOfDocument(draftDocument(draft)) !== proposed.hash || issues.length > 0;
 	return { isNew: material.revision_no === null, stale, hash, edits: difference(baseDocument(material), document) };
 }

@@ -6,20 +6,12 @@ import type { OwnProperty } from "@alvek/core/property";
 import { ok, type Result } from "@alvek/core/result";
 import { authorisedAll, readableLibraries, readableProjects } from "../access";
 import type { Context } from "../db";
-import {
-	baseDocument,
-	basesToJudge,
-	documentToPublish,
-	hiddenUses,
-	type JudgedBase,
-	seenOf,
-	type Use,
-	usesOf,
-} from "../materials";
+import { baseDocument, basesToJudge, hiddenUses, type JudgedBase, seenOf, standsOnHead, type Use, usesOf } from "../materials";
 import { massesOf } from "../parts";
 import {
 	type DraftRecord,
 	derivedFrom,
+	draftEdits,
 	draftsOf,
 	draftsOfOthers,
 	editionsFollowed,
@@ -69,8 +61,7 @@ function effectOf(
 	draft: DraftRecord,
 	beside: { readonly uses: readonly Use[]; readonly own: readonly OwnProperty[]; readonly base: JudgedBase },
 ): PublishEffect {
-	const document = documentToPublish(head, draft);
-	const { document: after, hash } = seenOf(head, draft);
+	const { document: after, hash, issues } = seenOf(head, draft);
 	const density = densityOf(after);
 	const { checks } = judge(after, { own: beside.own, base: beside.base });
 	return {
@@ -80,9 +71,9 @@ function effectOf(
 		libraryId: head.library_id,
 		revision: head.revision_no ?? 0,
 		hash,
-		edits: difference(baseDocument(head), after),
+		edits: standsOnHead(head, draft) ? draftEdits(draft) : difference(baseDocument(head), after),
 		checks: checks.filter((c) => c.acknowledged === undefined).length,
-		issues: document.ok ? [] : document.issues,
+		issues,
 		uses: beside.uses.map((use) => ({
 			...use,
 			massAfter_kg: density === null ? null : massOf(use.volume_m3, density).mass * use.quantity,

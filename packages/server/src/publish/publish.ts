@@ -7,6 +7,8 @@ import { documentToPublish } from "../materials";
 import {
 	addToProposal,
 	assignmentsOnDrafts,
+	type Canonical,
+	canonical,
 	type DraftRecord,
 	draftDocument,
 	draftsOf,
@@ -19,7 +21,7 @@ import {
 	recordEvents,
 	removeDrafts,
 	setAssignments,
-	storeDocument,
+	storeCanonical,
 } from "../repo";
 import { forwardByRule } from "./forward";
 
@@ -27,8 +29,8 @@ import { forwardByRule } from "./forward";
 export type Ready = {
 	readonly head: MaterialRecord;
 	readonly draft: DraftRecord;
-	readonly document: Material;
-	readonly hash: string;
+	/** What would come out. */
+	readonly out: Canonical;
 };
 
 /** The draft, when publishing it would still put out what was seen. */
@@ -37,9 +39,9 @@ export function readyAsSeen(head: MaterialRecord, draft: DraftRecord | undefined
 	// what stands in the way is said as what it is, rather than as something unseen
 	const document = documentToPublish(head, draft);
 	if (!document.ok) return document;
-	const hash = hashOfDocument(document.value);
-	if (hash !== seen) return fail({ code: "not-as-seen", path: "draft", actual: head.name });
-	return ok({ head, draft, document: document.value, hash });
+	const out = canonical(document.value);
+	if (out.hash !== seen) return fail({ code: "not-as-seen", path: "draft", actual: head.name });
+	return ok({ head, draft, out });
 }
 
 /** The name of the material goes in front of what is wrong with it, where several are published together. */
@@ -55,8 +57,8 @@ export type Published = {
 
 /**
  * Drafts become the next revisions of their materials, as items of publishes that are open: parts that try one move on to
- * its revision, projects with a rule follow, history is told. All of them together, whatever their number: what is asked
- * of the database once for each is only to store its document.
+ * its revision, projects with a rule follow, history is told. All of them together, whatever their number: nothing is
+ * asked of the database once for each.
  * @param publishes the open publish of each place
  */
 export async function publishReady(
@@ -66,12 +68,17 @@ export async function publishReady(
 	publishes: ReadonlyMap<string, string>,
 	told: { readonly note: string; readonly together: number },
 ): Promise<Published> {
-	const rows = [];
-	for (const { head, document } of ready) {
-		const hash = await storeDocument(sql, document);
-		const publish = publishes.get(head.library_id) as string;
-		rows.push({ id: ctx.newId(), material: head.id, no: (head.revision_no ?? 0) + 1, publish, hash });
-	}
+	await storeCanonical(
+		sql,
+		ready.map((r) => r.out),
+	);
+	const rows = ready.map(({ head, out }) => ({
+		id: ctx.newId(),
+		material: head.id,
+		no: (head.revision_no ?? 0) + 1,
+		publish: publishes.get(head.library_id) as string,
+		hash: out.hash,
+	}));
 	await insertRevisions(ctx, sql, rows);
 	const revisions = new Map(rows.map((r) => [r.material, r.id]));
 	const moved = await moveTrying(sql, ready, revisions);

@@ -13,19 +13,44 @@ export const hashOfDocument = (document: Material): string => hashOfBytes(bytesO
 const bytesOf = (document: Material): Buffer => Buffer.from(canonicalJson(document), "utf8");
 const hashOfBytes = (bytes: Buffer): string => createHash("sha256").update(bytes).digest("hex");
 
+/** A document as it is stored: its canonical bytes under their hash. */
+export type Canonical = { readonly document: Material; readonly bytes: Buffer; readonly hash: string };
+
+export function canonical(document: Material): Canonical {
+	const bytes = bytesOf(document);
+	return { document, bytes, hash: hashOfBytes(bytes) };
+}
+
+/** Documents in one statement; a parameter each for hash and bytes. */
+const AT_ONCE = 50;
+
 /** Stores a document by its hash, with the files that it names; a repeated one is kept once. */
 export async function storeDocument(sql: Sql, document: Material): Promise<string> {
-	const bytes = bytesOf(document);
-	const hash = hashOfBytes(bytes);
-	await sql.run("INSERT INTO document (hash, bytes) VALUES ($hash, $bytes) ON CONFLICT DO NOTHING", { hash, bytes });
-	const files = filesOf(document);
-	if (files.length > 0)
-		await sql.run(
-			`INSERT INTO document_file (document_hash, file_hash) SELECT DISTINCT ${sql.dialect.typed("hash", "text")}, j.value
-			 FROM ${sql.dialect.numbered("files", "j")} WHERE true ON CONFLICT DO NOTHING`,
-			{ hash, files: JSON.stringify(files) },
+	const stored = canonical(document);
+	await storeCanonical(sql, [stored]);
+	return stored.hash;
+}
+
+/** The same of many whose bytes are there already. */
+export async function storeCanonical(sql: Sql, documents: readonly Canonical[]): Promise<void> {
+	for (let from = 0; from < documents.length; from += AT_ONCE) {
+		const some = documents.slice(from, from + AT_ONCE);
+		const bind = Object.fromEntries(
+			some.flatMap(({ hash, bytes }, n) => [
+				[`h${n}`, hash],
+				[`b${n}`, bytes],
+			]),
 		);
-	return hash;
+		const rows = some.map((_, n) => `($h${n}, $b${n})`).join(", ");
+		await sql.run(`INSERT INTO document (hash, bytes) VALUES ${rows} ON CONFLICT DO NOTHING`, bind);
+	}
+	const files = documents.flatMap(({ hash, document }) => filesOf(document).map((file) => ({ hash, file })));
+	if (files.length === 0) return;
+	await sql.run(
+		`INSERT INTO document_file (document_hash, file_hash) SELECT DISTINCT j.hash, j.file
+		 FROM ${sql.dialect.rows("files", "j", { hash: "text", file: "text" })} WHERE true ON CONFLICT DO NOTHING`,
+		{ files: JSON.stringify(files) },
+	);
 }
 
 /** Documents of revisions, by revision id. */

@@ -1,4 +1,4 @@
-import { applyEdits, BLANK, type Edit, type Material, upgradedContent, upgradedPlace } from "@alvek/core/material";
+import { applyStored, BLANK, type Edit, type Material, upgradedContent, upgradedPlace } from "@alvek/core/material";
 import type { Context, Sql } from "../db";
 import { parseDocument } from "./document";
 import { nextVersion } from "./event";
@@ -58,18 +58,25 @@ export function draftIdsOf(sql: Sql, person: string): Promise<{ id: string; mate
 /** The material as the draft shows it: its base with the edits. */
 export function draftDocument(draft: DraftRecord): Material {
 	const base = draftBase(draft);
-	const applied = applyEdits(base, draftEdits(draft));
-	if (!applied.ok) throw new Error(`draft ${draft.id} does not apply to its base: ${JSON.stringify(applied.issues)}`);
-	return applied.value.material;
+	const applied = applyStored(base, draftEdits(draft));
+	if (applied === null) throw new Error(`draft ${draft.id} does not apply to its base`);
+	return applied;
 }
+
+/** Edits of drafts as they were read, for as long as anybody holds the record. */
+const read = new WeakMap<object, readonly Edit[]>();
 
 /** The edits of a draft; those saved under an older schema are seen as today's. */
 export function draftEdits(draft: Pick<DraftRecord, "edits">): readonly Edit[] {
-	return (JSON.parse(draft.edits) as Edit[]).map(({ at, from, to }) => ({
+	const known = read.get(draft);
+	if (known !== undefined) return known;
+	const edits = (JSON.parse(draft.edits) as Edit[]).map(({ at, from, to }) => ({
 		at: upgradedPlace(at),
 		from: upgradedContent(from),
 		to: upgradedContent(to),
 	}));
+	read.set(draft, edits);
+	return edits;
 }
 
 export function draftBase(draft: Pick<DraftRecord, "base_bytes">): Material {

@@ -98,6 +98,13 @@ describe.each(ENGINES)("drafts and publishing on $name", (engine) => {
 		expect(await repo.proposalById(db, third)).toBeNull();
 	});
 
+	it("many documents are stored together, a repeated one once", async () => {
+		const documents = Array.from({ length: 60 }, (_, n) => repo.canonical(dense(3000 + n)));
+		await world.write((sql) => repo.storeCanonical(sql, [...documents, ...documents.slice(0, 3)]));
+		const there = (await repo.documentPage(db, "", 1000)).map((d) => [d.hash, d.bytes.toString("utf8")]);
+		for (const { hash, bytes } of documents) expect(there).toContainEqual([hash, bytes.toString("utf8")]);
+	});
+
 	it("first drafts of many materials begin with nothing below them; documents name their files", async () => {
 		const { ctx, write } = world;
 		const file = "c".repeat(64);
