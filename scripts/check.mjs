@@ -9,7 +9,10 @@ const steps = [
 	["lint, formatting, boundaries", "biome", ["check", "--error-on-warnings", "."]],
 	["dead code", "knip", []],
 ];
+
 for (const [name, command, args] of steps) {
 	console.log(`· ${name}`);
 	run(bin(command), args);
 }
+console.log("· the house: folders, faces, SQL, sizes");
+run(process.execPath, [join(root, "scripts/house.mjs")]);

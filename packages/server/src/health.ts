@@ -4,6 +4,7 @@ import { fail, ok, type Result } from "@alvek/core/result";
 import { may } from "@alvek/core/rights";
 import type { BackupState } from "./backup";
 import type { Context, Db } from "./db";
+import { newestMigration } from "./repo";
 
 export type { Health };
 
@@ -15,8 +16,8 @@ export async function healthOf(
 	parts: { readonly db: Db; readonly dataDir: string; readonly version: string; readonly backups?: BackupState },
 	now: number,
 ): Promise<Health> {
-	const answers = await parts.db.one("SELECT 1 AS x FROM migration LIMIT 1").then(
-		(row) => row !== null,
+	const answers = await newestMigration(parts.db).then(
+		(name) => name !== null,
 		() => false,
 	);
 	const free = await statfs(parts.dataDir).then(

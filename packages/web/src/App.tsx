@@ -14,8 +14,8 @@ import { lazy, Suspense, useState } from "react";
 import { Outlet } from "react-router";
 import { useRoute } from "./api/queries";
 import { SignInAgain, SignInPage } from "./places/entry/SignIn";
-import { actOnMany } from "./places/materials/many/act";
-import { dropped } from "./places/parts/give";
+import { actOnMany } from "./shared/actOnMany";
+import { dropped } from "./stores/assignmentRequest";
 import { useSignedOut } from "./stores/session";
 import type { TrayItem } from "./stores/tray";
 import { AskFirst } from "./ui/AskFirst";
@@ -27,7 +27,7 @@ import { TopBar } from "./ui/TopBar";
 import { Tray } from "./ui/Tray";
 
 /** The place is drawn first; being in touch with the others comes right after. */
-const LiveBars = lazy(async () => ({ default: (await import("./live/LiveBars")).LiveBars }));
+const LiveBars = lazy(async () => ({ default: (await import("./shared/LiveBars")).LiveBars }));
 
 /** What lies under the pointer; the keyboard has none and goes by overlap. */
 const underPointer: CollisionDetection = (args) => {

@@ -27,7 +27,8 @@ export {
 } from "./checks";
 export { elasticGap } from "./checks-elastic";
 export { cleanName, decodeField, decodeMaterial, decodeSource, nameKey } from "./decode";
-export { CONDITIONS, decodeOwn } from "./decode-value";
+export { CONDITIONS } from "./decode-series";
+export { decodeOwn } from "./decode-value";
 export {
 	applyEdits,
 	applyStored,

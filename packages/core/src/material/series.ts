@@ -2,7 +2,8 @@ import { increasing, type Points } from "../curve";
 import { axisById } from "../property";
 import { commonMark, type QuantitySpec } from "../quantity";
 import { ok, type Result } from "../result";
-import { readCells, rowOf } from "./decode-value";
+import { readCells } from "./decode-series";
+import { rowOf } from "./decode-value";
 import type { Interpolation, SeriesColumn, SeriesValue, ValueHead } from "./types";
 
 /** A column before its cells are read. */

@@ -48,3 +48,13 @@ export const isInherited = (key: string): boolean => INHERITED.has(key) || key =
 
 /** An address that a page may lead to: nothing that runs, nothing of this computer. */
 export const isWebAddress = (text: string): boolean => /^https?:\/\/[^\s/?#]+\S*$/i.test(text);
+
+/** Numbers that are not those that their text reads to. */
+export function mismatch(path: string, actual: readonly unknown[], expected: readonly unknown[]): Result<never> {
+	return fail({
+		code: "si-mismatch",
+		path,
+		actual: actual.join(", ").slice(0, 200),
+		expected: expected.join(", ").slice(0, 200),
+	});
+}

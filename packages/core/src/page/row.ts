@@ -5,7 +5,7 @@ import { catalogueId, evaluate, questionOf, type Reading, type Value } from "./e
 import type { Expression } from "./expression";
 import type { Column, Head, Role } from "./heads";
 import { isUnit, type Label, readLabel } from "./label";
-import { mayBeNegative, signChoices, slipQuestion } from "./oneline";
+import { mayBeNegative, signChoices, slipQuestion } from "./oneline-groups";
 import { proposals } from "./propose";
 import { type Line, marksIn, type PageState } from "./state";
 import type { TakenTable } from "./types";

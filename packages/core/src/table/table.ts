@@ -1,12 +1,13 @@
 import type { Where } from "../material";
 import { MOST_SPANS, wordsOfName } from "../material";
 import type { AlikeRows } from "./alike";
+import { blankFacets } from "./facets";
 import { withAbove } from "./facts";
 import type { Numbers, StoredTable, TableImage } from "./image";
 import { NameIndex, type RankedRow } from "./nameindex";
 import { compareNames } from "./names";
 import { NameOrder, sortedBy } from "./order";
-import { FACETS, type FacetId, type TableAnswer, type TableQuery, type TableRow, type Viewer } from "./query";
+import { FACETS, type TableAnswer, type TableQuery, type TableRow, type Viewer } from "./query";
 import { RowStore } from "./rows";
 import { SetColumn } from "./sets";
 import { failOutside, type Spans } from "./spans";
@@ -395,8 +396,4 @@ export class MaterialTable {
 		if (this.cache.size > 24) this.cache.delete(this.cache.keys().next().value as string);
 		return value;
 	}
-}
-
-function blankFacets(): Record<FacetId, SetColumn> {
-	return Object.fromEntries(FACETS.map((f) => [f.id, new SetColumn(0)])) as Record<FacetId, SetColumn>;
 }

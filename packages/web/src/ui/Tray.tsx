@@ -1,7 +1,7 @@
 import { useDraggable } from "@dnd-kit/core";
 import { ChevronDown, ChevronUp, Columns3, CornerDownLeft, GripVertical, Printer, Sigma, X } from "lucide-react";
 import { Link, useLocation } from "react-router";
-import { requestGive } from "../places/parts/give";
+import { requestGive } from "../stores/assignmentRequest";
 import { usePartSelection } from "../stores/parts";
 import { type TrayItem, useTray } from "../stores/tray";
 import { Swatch } from "./marks";

@@ -21,10 +21,10 @@ import {
 } from "chart.js";
 import { useMemo, useState } from "react";
 import { Scatter } from "react-chartjs-2";
+import { chartData } from "../../shared/chart/data";
+import { type Colours, coloursOf, DASHES, FONT, scalesOf } from "../../shared/chart/style";
 import { usePreferences, useUnitSet } from "../../stores/preferences";
 import { readable } from "../../ui/colour";
-import { chartData } from "../sheet/curve/chartData";
-import { type Colours, coloursOf, DASHES, FONT, scalesOf } from "../sheet/curve/chartStyle";
 import { type Column, labelOf } from "./useCompared";
 
 ChartJs.register(ScatterController, LinearScale, LogarithmicScale, PointElement, LineElement, Tooltip);

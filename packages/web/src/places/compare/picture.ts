@@ -1,6 +1,6 @@
 import type { CompareRow } from "@alvek/core/compare";
 import type { UnitSetId } from "@alvek/core/property";
-import { coloursOf } from "../sheet/curve/chartStyle";
+import { coloursOf } from "../../shared/chart/style";
 import type { Column } from "./useCompared";
 import { axisOf, differenceText, entryText, unitText } from "./words";
 

@@ -4,9 +4,9 @@ import { useState } from "react";
 import { Link, useParams, useSearchParams } from "react-router";
 import { call } from "../../api/client";
 import { showIssues, useRoute } from "../../api/queries";
+import { HistoryLine, type Subject } from "../../shared/History";
 import { dayOf } from "../../ui/Page";
 import { Empty, Failure, Loading } from "../../ui/states";
-import { HistoryLine, type Subject } from "./History";
 
 const KINDS = ["material", "library", "project"] as const;
 const WHAT = [

@@ -1,7 +1,7 @@
 import type { EditionChange } from "@alvek/contract";
 import { useState } from "react";
+import { ChangeLine } from "../../shared/ChangeLine";
 import { counted } from "../../ui/words";
-import { ChangeLine } from "../sheet/ChangeLine";
 
 const KIND = { added: "added", gone: "gone", changed: "changed", row: "row changed" } as const;
 const TONE = { added: "tag-accent", gone: "tag-wrong", changed: "tag-note", row: "" } as const;

@@ -4,10 +4,10 @@ import { useState } from "react";
 import { Link } from "react-router";
 import { act } from "../../api/act";
 import { refreshAll, showIssues } from "../../api/queries";
+import { ChangeLine } from "../../shared/ChangeLine";
 import { Field, FormDialog } from "../../ui/Form";
 import { momentOf } from "../../ui/Page";
 import { counted } from "../../ui/words";
-import { ChangeLine } from "../sheet/ChangeLine";
 
 /** Publishes that wait for a second person. */
 export function Proposals({ library }: { library: LibraryDetail }) {

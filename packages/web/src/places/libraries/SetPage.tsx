@@ -4,10 +4,10 @@ import { useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
 import { act } from "../../api/act";
 import { useRoute } from "../../api/queries";
+import { Grants } from "../../shared/Grants";
 import { Field, FormDialog, Ticks } from "../../ui/Form";
 import { Part } from "../../ui/Page";
 import { Failure, Loading } from "../../ui/states";
-import { Grants } from "./Access";
 
 const ROLES = [
 	{ id: "reader", does: "reads all of them" },

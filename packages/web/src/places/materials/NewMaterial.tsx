@@ -7,7 +7,7 @@ import { useNavigate } from "react-router";
 import * as yup from "yup";
 import { call, newId } from "../../api/client";
 import { refreshAll, useRoute } from "../../api/queries";
-import { AlikeNames } from "../libraries/duplicates/Alike";
+import { AlikeNames } from "../../shared/Alike";
 
 const schema = yup.object({
 	name: yup.string().trim().required("Give it a name; nothing else is compulsory."),

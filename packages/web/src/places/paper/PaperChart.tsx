@@ -1,8 +1,8 @@
 import { isSeries, type Material, type MaterialValue } from "@alvek/core/material";
 import { typeset } from "@alvek/core/quantity";
+import { chartData } from "../../shared/chart/data";
+import { DASHES } from "../../shared/chart/style";
 import { useUnitSet } from "../../stores/preferences";
-import { chartData } from "../sheet/curve/chartData";
-import { DASHES } from "../sheet/curve/chartStyle";
 import { decades, ticks } from "./ticks";
 
 const [WIDTH, HEIGHT] = [520, 210];

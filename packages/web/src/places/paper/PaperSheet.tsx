@@ -1,12 +1,12 @@
 import { hatchOf } from "@alvek/core/look";
 import type { Check, Material, Readiness } from "@alvek/core/material";
 import { familyName } from "@alvek/core/property";
+import { PURPOSE_WORD, sizeText } from "../../shared/fileWords";
 import { useUnitSet } from "../../stores/preferences";
 import { HatchSwatch } from "../../ui/look/Hatched";
 import { hatchWord, lookWords } from "../../ui/look/words";
 import { missingText, nameOfUse } from "../../ui/marks";
 import { SymbolText } from "../../ui/Quantity";
-import { PURPOSE_WORD, sizeText } from "../sheet/files/words";
 import { type PaperLine, paperSections, paperTable, sourcesOf } from "./content";
 import { PaperChart } from "./PaperChart";
 

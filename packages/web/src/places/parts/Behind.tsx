@@ -1,11 +1,11 @@
 import type { PartView, ProjectView } from "@alvek/contract";
 import { MASS_UNITS, sum } from "@alvek/core/mass";
 import { useState } from "react";
+import { ChangeLine } from "../../shared/ChangeLine";
+import { assembliesWith, massPair, massText, massWith } from "../../shared/massFigures";
 import { useUnitSet } from "../../stores/preferences";
 import { Swatch } from "../../ui/marks";
 import { counted } from "../../ui/words";
-import { ChangeLine } from "../sheet/ChangeLine";
-import { assembliesWith, massPair, massText, massWith } from "./figures";
 
 /** Parts on an older revision: what changes in their materials, mass before and after; all, some or none go forward. */
 export function Behind({

@@ -8,10 +8,10 @@ import { useDeferredValue, useEffect, useLayoutEffect, useMemo, useRef, useState
 import { act } from "../../api/act";
 import { newId } from "../../api/client";
 import { useRoute } from "../../api/queries";
+import { massText, massWith } from "../../shared/massFigures";
 import { useUnitSet } from "../../stores/preferences";
 import { Comb, Swatch } from "../../ui/marks";
 import { wordsOf as wordsOfValue } from "../../ui/Quantity";
-import { massText, massWith } from "./figures";
 
 type Choice = {
 	readonly key: string;

@@ -5,11 +5,11 @@ import { typeset } from "@alvek/core/quantity";
 import { Sigma } from "lucide-react";
 import { useMemo } from "react";
 import { Link } from "react-router";
+import { massText, massWith, rangeOf, totalOf } from "../../shared/massFigures";
 import { useUnitSet } from "../../stores/preferences";
 import { inUnit, UnitText } from "../../ui/Quantity";
 import { Costs } from "./Costs";
 import { Files } from "./Files";
-import { massText, massWith, rangeOf, totalOf } from "./figures";
 import { OwnMaterial } from "./OwnMaterial";
 import { ShapeDoubts } from "./ShapeDoubts";
 

@@ -2,11 +2,11 @@ import { API_ROOT, massTable, type ProjectView } from "@alvek/contract";
 import { MASS_UNITS } from "@alvek/core/mass";
 import { ClipboardCopy, FileDown, FileUp, Settings2 } from "lucide-react";
 import type { ReactNode } from "react";
+import { massText, rangeOf } from "../../shared/massFigures";
 import { useUnitSet } from "../../stores/preferences";
 import { showToast } from "../../stores/toasts";
 import { Popover } from "../../ui/Popover";
 import { Behind } from "./Behind";
-import { massText, rangeOf } from "./figures";
 import { ProjectSettings } from "./ProjectSettings";
 
 type Props = { project: ProjectView; onAdd: () => void; onBringForward: (parts: readonly string[]) => Promise<boolean> };

@@ -5,8 +5,8 @@ import { Link, useNavigate } from "react-router";
 import { act } from "../../api/act";
 import { newId } from "../../api/client";
 import { useRoute } from "../../api/queries";
+import { AlikeNames } from "../../shared/Alike";
 import { Choose, Field, FormDialog } from "../../ui/Form";
-import { AlikeNames } from "../libraries/duplicates/Alike";
 
 /** The material of the chosen parts: its sheet, what stands here where the sheet is not open, and the ways of a project's own one. */
 export function OwnMaterial({ project, parts, whole }: { project: ProjectView; parts: readonly PartView[]; whole: boolean }) {

@@ -1,9 +1,9 @@
 import type { PartView } from "@alvek/contract";
 import { useDroppable } from "@dnd-kit/core";
 import type { MouseEvent } from "react";
+import { massColumnText } from "../../shared/massFigures";
 import { useUnitSet } from "../../stores/preferences";
 import { Swatch } from "../../ui/marks";
-import { massColumnText } from "./figures";
 
 /** Height of a row, px. */
 export const ROW = 33;

@@ -5,13 +5,13 @@ import { lazy, Suspense, useCallback, useEffect, useRef, useState } from "react"
 import { useParams } from "react-router";
 import { call } from "../../api/client";
 import { queryClient, refreshAll, showIssues, undoEvent, useRoute } from "../../api/queries";
+import { massText } from "../../shared/massFigures";
+import { receive } from "../../stores/assignmentRequest";
 import { usePartSelection } from "../../stores/parts";
 import { usePreferences } from "../../stores/preferences";
 import { showToast } from "../../stores/toasts";
 import { Empty, Failure, Loading } from "../../ui/states";
 import { Figures } from "./Figures";
-import { massText } from "./figures";
-import { receive } from "./give";
 import { ImportBar } from "./ImportBar";
 import { LineOfTruth } from "./LineOfTruth";
 import { PartTable } from "./PartTable";

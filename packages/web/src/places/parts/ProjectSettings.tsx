@@ -1,8 +1,8 @@
 import type { FollowView, ProjectView } from "@alvek/contract";
 import { act } from "../../api/act";
 import { useAlone } from "../../api/queries";
-import { History } from "../history/History";
-import { Grants } from "../libraries/Access";
+import { Grants } from "../../shared/Grants";
+import { History } from "../../shared/History";
 
 const ROLES = [
 	{ id: "reader", does: "reads" },

@@ -5,13 +5,13 @@ import { type FormEvent, useState } from "react";
 import { act } from "../../api/act";
 import { newId } from "../../api/client";
 import { sentences, useMe, useRoute } from "../../api/queries";
+import { HistoryLine } from "../../shared/History";
 import { showToast } from "../../stores/toasts";
 import { signOut } from "../../ui/AccountMenu";
 import { copyText } from "../../ui/copy";
 import { Dialog } from "../../ui/Dialog";
 import { Field, FormDialog } from "../../ui/Form";
 import { dayOf, momentOf, Page, Part } from "../../ui/Page";
-import { HistoryLine } from "../history/History";
 
 /** What is one's own: name, password, where one is signed in, tokens for scripts. */
 export function AccountPlace() {

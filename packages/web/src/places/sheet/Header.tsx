@@ -6,11 +6,11 @@ import { useState } from "react";
 import { Link, useNavigate } from "react-router";
 import { call, newId } from "../../api/client";
 import { refreshAll, sentences, showIssues, undoEvent, useRoute } from "../../api/queries";
+import { AlikeNames } from "../../shared/Alike";
 import { showToast } from "../../stores/toasts";
 import { useTray } from "../../stores/tray";
 import { Swatch } from "../../ui/marks";
 import { copiedInWords } from "../../ui/words";
-import { AlikeNames } from "../libraries/duplicates/Alike";
 import { useSheet } from "./context";
 import { RevisionBar } from "./RevisionBar";
 

@@ -3,10 +3,10 @@ import { isValuePlace } from "@alvek/core/material";
 import { describeIssue } from "@alvek/core/result";
 import type { Refused } from "../../draft/queue";
 import type { Draft } from "../../draft/useDraft";
+import { ChangeLine, placeName } from "../../shared/ChangeLine";
 import { showToast } from "../../stores/toasts";
 import { copyText } from "../../ui/copy";
 import { counted } from "../../ui/words";
-import { ChangeLine, placeName } from "./ChangeLine";
 import { ConflictStrip } from "./ConflictStrip";
 
 /** What was typed and is not with the server: refused with its reason, or contested at places that have no line of their own. */

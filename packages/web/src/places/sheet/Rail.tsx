@@ -14,10 +14,10 @@ import { Box, CircleDashed, CircleDot, GitFork, Trash2 } from "lucide-react";
 import { useState } from "react";
 import { Link, useNavigate } from "react-router";
 import type { Draft } from "../../draft/useDraft";
+import { actOnMany } from "../../shared/actOnMany";
 import { useUnitSet } from "../../stores/preferences";
 import { ReadinessList } from "../../ui/marks";
 import { inUnit, plainUnit } from "../../ui/Quantity";
-import { remove } from "../materials/Brief";
 import { FurtherUses, OtherDrafts, Retire, WhatHappened } from "./RailTeam";
 
 type Props = {
@@ -145,7 +145,9 @@ export function Rail({ sheet, material, readiness, checks, revision, draft, want
 				<button
 					type="button"
 					className="btn btn-ghost btn-small -ml-[8px] mt-[18px]"
-					onClick={async () => (await remove(sheet.row)) && navigate("/materials")}
+					onClick={async () =>
+						(await actOnMany({ ids: [sheet.row.id], act: "remove" }, sheet.row.name)) && navigate("/materials")
+					}
 				>
 					<Trash2 size={13} aria-hidden /> Delete this material
 				</button>

@@ -3,11 +3,11 @@ import { Archive, EyeOff, Layers, UserPen } from "lucide-react";
 import { useState } from "react";
 import { Link } from "react-router";
 import { useRoute } from "../../api/queries";
+import { actOnMany } from "../../shared/actOnMany";
+import { History } from "../../shared/History";
 import { Field, FormDialog } from "../../ui/Form";
 import { momentOf } from "../../ui/Page";
 import { counted } from "../../ui/words";
-import { History } from "../history/History";
-import { actOnMany } from "../materials/many/act";
 
 /** Who else has a draft open: both know of each other before either publishes. */
 export function OtherDrafts({ sheet }: { sheet: Sheet }) {

@@ -2,8 +2,8 @@ import { difference, type Material } from "@alvek/core/material";
 import { useState } from "react";
 import { Link, useNavigate } from "react-router";
 import { act } from "../../api/act";
+import { ChangeLine } from "../../shared/ChangeLine";
 import { counted } from "../../ui/words";
-import { ChangeLine } from "./ChangeLine";
 import { useSheet } from "./context";
 
 /** An older revision is open: what it differs in from the newest, and the way to have it again. */

@@ -2,9 +2,9 @@ import type { LibraryDetail } from "@alvek/contract";
 import { useState } from "react";
 import { Link } from "react-router";
 import { useRoute } from "../../../api/queries";
+import { whyAlike } from "../../../shared/alikeWords";
 import { Part } from "../../../ui/Page";
 import { counted } from "../../../ui/words";
-import { whyAlike } from "./words";
 
 const FIRST = 10;
 

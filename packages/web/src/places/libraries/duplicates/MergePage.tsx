@@ -7,12 +7,12 @@ import { type FormEvent, useState } from "react";
 import { Link, useNavigate, useSearchParams } from "react-router";
 import { act } from "../../../api/act";
 import { sentences, useAlone, useMe, useRoute } from "../../../api/queries";
+import { ContentWords, isBlank, placeName } from "../../../shared/ChangeLine";
+import { massPair } from "../../../shared/massFigures";
 import { useUnitSet } from "../../../stores/preferences";
 import { Swatch } from "../../../ui/marks";
 import { Empty, Failure, Loading } from "../../../ui/states";
 import { counted } from "../../../ui/words";
-import { massPair } from "../../parts/figures";
-import { ContentWords, isBlank, placeName } from "../../sheet/ChangeLine";
 import { LockBar } from "../LockBar";
 
 /** Two entries of one material: which one survives, value by value; what stands on the other. */

@@ -3,9 +3,9 @@ import type { Edit, Side } from "@alvek/core/material";
 import { useState } from "react";
 import { act } from "../../../api/act";
 import { sentences } from "../../../api/queries";
+import { ChangeLine } from "../../../shared/ChangeLine";
 import { Swatch } from "../../../ui/marks";
 import { counted } from "../../../ui/words";
-import { ChangeLine } from "../../sheet/ChangeLine";
 
 /** What changes, material by material; one alone is open at once. */
 export function Changes({

@@ -3,9 +3,9 @@ import { MASS_UNITS } from "@alvek/core/mass";
 import { Box, Copy, EyeOff, Layers, Snowflake } from "lucide-react";
 import { type ReactNode, useState } from "react";
 import { Link } from "react-router";
+import { massPair, signedMass } from "../../../shared/massFigures";
 import { useUnitSet } from "../../../stores/preferences";
 import { counted } from "../../../ui/words";
-import { massPair, signedMass } from "../../parts/figures";
 
 const KIND = { variant: "variant", copy: "copy", local: "local change", layer: "own layer", similar: "from this" } as const;
 

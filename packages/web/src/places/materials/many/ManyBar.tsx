@@ -4,11 +4,11 @@ import { useState } from "react";
 import { Link } from "react-router";
 import { act } from "../../../api/act";
 import { useRoute } from "../../../api/queries";
+import { actOnMany } from "../../../shared/actOnMany";
 import { useTray } from "../../../stores/tray";
 import { Popover } from "../../../ui/Popover";
 import { copiedInWords, counted } from "../../../ui/words";
 import { trayItem } from "../trayItem";
-import { actOnMany } from "./act";
 import type { Marking } from "./useMarking";
 
 /** What can be done with all marked materials at once. */

@@ -2,9 +2,9 @@ import { CONDITIONS } from "@alvek/core/material";
 import { formById, inSentence } from "@alvek/core/property";
 import { Plus, X } from "lucide-react";
 import { useState } from "react";
+import { columnInfo, type Local } from "../../../shared/chart/columns";
 import { useUnitSet } from "../../../stores/preferences";
 import { plainUnit } from "../../../ui/Quantity";
-import { columnInfo, type Local } from "./local";
 
 /** What the table or the family of curves runs over: one or two conditions, each a column of its own. */
 export function Conditions({

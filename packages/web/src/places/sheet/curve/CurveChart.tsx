@@ -15,11 +15,11 @@ import {
 import { Copy, ImageDown } from "lucide-react";
 import { useMemo, useRef } from "react";
 import { Scatter } from "react-chartjs-2";
+import { type ChartLine, chartData, chartText } from "../../../shared/chart/data";
+import { type Colours, coloursOf, DASHES, FONT, scalesOf } from "../../../shared/chart/style";
 import { usePreferences, useUnitSet } from "../../../stores/preferences";
 import { showToast } from "../../../stores/toasts";
 import { copyText, saveFile } from "../../../ui/copy";
-import { type ChartLine, chartData, chartText } from "./chartData";
-import { type Colours, coloursOf, DASHES, FONT, scalesOf } from "./chartStyle";
 
 ChartJs.register(ScatterController, LinearScale, LogarithmicScale, PointElement, LineElement, Tooltip, Legend, Filler);
 

@@ -12,6 +12,7 @@ import { describeIssue } from "@alvek/core/result";
 import { ArrowLeft, ClipboardPaste, ListOrdered, Undo2 } from "lucide-react";
 import { lazy, Suspense, useEffect, useMemo, useRef, useState } from "react";
 import { Link, useNavigate, useParams, useSearchParams } from "react-router";
+import { blankLocal, headOf, type Local, localOf, sorted, toValue } from "../../../shared/chart/columns";
 import { useUnitSet } from "../../../stores/preferences";
 import { showToast } from "../../../stores/toasts";
 import { Empty } from "../../../ui/states";
@@ -19,7 +20,6 @@ import { useSheet } from "../context";
 import { Conditions } from "./Conditions";
 import { CurveRail } from "./CurveRail";
 import { CurveTable } from "./CurveTable";
-import { blankLocal, headOf, type Local, localOf, sorted, toValue } from "./local";
 import { PasteBlock } from "./PasteBlock";
 
 const CurveChart = lazy(async () => ({ default: (await import("./CurveChart")).CurveChart }));

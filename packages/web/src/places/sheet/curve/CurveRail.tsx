@@ -14,12 +14,12 @@ import { formById, propertyById } from "@alvek/core/property";
 import { parseQuantity } from "@alvek/core/quantity";
 import { Check, Minus } from "lucide-react";
 import { useState } from "react";
+import { columnInfo, type Local } from "../../../shared/chart/columns";
 import { useUnitSet } from "../../../stores/preferences";
 import { nameOfUse } from "../../../ui/marks";
 import { inUnit, plainUnit } from "../../../ui/Quantity";
 import { useSheet } from "../context";
 import { Findings, MODULUS } from "./Findings";
-import { columnInfo, type Local } from "./local";
 
 type Props = {
 	local: Local;

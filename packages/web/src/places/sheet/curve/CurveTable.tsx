@@ -4,9 +4,9 @@ import { describeIssue } from "@alvek/core/result";
 import { useVirtualizer } from "@tanstack/react-virtual";
 import { Plus, Scaling, X } from "lucide-react";
 import { useMemo, useRef, useState } from "react";
+import { columnInfo, headOf, type Local, scaled } from "../../../shared/chart/columns";
 import { useUnitSet } from "../../../stores/preferences";
 import { inUnit, plainUnit, SymbolText } from "../../../ui/Quantity";
-import { columnInfo, headOf, type Local, scaled } from "./local";
 
 const ROW = 27;
 

@@ -2,10 +2,10 @@ import { increasing, proofStress, steepest } from "@alvek/core/curve";
 import { judge } from "@alvek/core/judge";
 import { checkText, derivedForms, figureUnits, type Material, memberPoints, type SeriesValue } from "@alvek/core/material";
 import type { UnitSetId } from "@alvek/core/property";
+import { columnInfo } from "../../../shared/chart/columns";
 import { useUnitSet } from "../../../stores/preferences";
 import { inUnit, plainUnit } from "../../../ui/Quantity";
 import { useSheet } from "../context";
-import { columnInfo } from "./local";
 
 /** Units of a modulus, for what is said about curves. */
 export const MODULUS = { engineering: "GPa", base: "Pa", us: "Msi" } as const;

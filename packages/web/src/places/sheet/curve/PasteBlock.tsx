@@ -3,7 +3,7 @@ import { type Block, type BlockColumn, readBlock, wantedAxes } from "@alvek/core
 import { entryName, formById, propertyById } from "@alvek/core/property";
 import { describeIssue, type Issue } from "@alvek/core/result";
 import { useEffect, useMemo, useRef, useState } from "react";
-import { columnInfo, type Local, type LocalColumn } from "./local";
+import { columnInfo, type Local, type LocalColumn } from "../../../shared/chart/columns";
 
 type Role = { readonly of: string; readonly unit: string };
 type Props = {

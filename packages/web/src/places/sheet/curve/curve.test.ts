@@ -1,7 +1,7 @@
 import { BLANK, type Material, makeSeries, makeValue, type SeriesValue } from "@alvek/core/material";
 import { describe, expect, it } from "vitest";
-import { chartData, chartText } from "./chartData";
-import { blankLocal, headOf, localOf, scaled, sorted, toValue } from "./local";
+import { blankLocal, headOf, localOf, scaled, sorted, toValue } from "../../../shared/chart/columns";
+import { chartData, chartText } from "../../../shared/chart/data";
 
 function curve(columns: readonly [string, string, string][], header = {}): SeriesValue {
 	const made = makeSeries(

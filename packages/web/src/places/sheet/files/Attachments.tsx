@@ -6,9 +6,9 @@ import { useRef, useState } from "react";
 import { newId } from "../../../api/client";
 import { fileAddress, uploadFile } from "../../../api/files";
 import { showIssues } from "../../../api/queries";
+import { guessPurpose, PURPOSE_WORD, sizeText } from "../../../shared/fileWords";
 import { showToast } from "../../../stores/toasts";
 import { useSheet } from "../context";
-import { guessPurpose, PURPOSE_WORD, sizeText } from "./words";
 
 /** Files of the record: stored and described, given back as downloads, never opened here. */
 export function Attachments() {

@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { guessPurpose, sizeText } from "./words";
+import { guessPurpose, sizeText } from "../../../shared/fileWords";
 
 describe("attachments in words", () => {
 	it("guesses a purpose from name and content", () => {

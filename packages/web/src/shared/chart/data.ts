@@ -10,8 +10,8 @@ import {
 } from "@alvek/core/material";
 import { inSentence, type UnitSetId } from "@alvek/core/property";
 import { fromSi, unitOf } from "@alvek/core/quantity";
-import { inUnit, plainUnit } from "../../../ui/Quantity";
-import { columnInfo } from "./local";
+import { inUnit, plainUnit } from "../../ui/Quantity";
+import { columnInfo } from "./columns";
 
 export type ChartLine = {
 	readonly name: string;

@@ -1,6 +1,6 @@
 import type { PartView, ProjectView } from "@alvek/contract";
 import { describe, expect, it } from "vitest";
-import { columnDecimals, massColumnText, massText, massWith, rangeOf, totalOf } from "./figures";
+import { columnDecimals, massColumnText, massText, massWith, rangeOf, totalOf } from "./massFigures";
 
 const density = (working: number) => ({ working, low: working, high: working });
 const part = (id: string, quantity: number, rho: number | null): PartView =>

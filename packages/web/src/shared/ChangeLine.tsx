@@ -1,9 +1,9 @@
 import { type Edit, isValuePlace, type Look, type MaterialValue, valueLabel } from "@alvek/core/material";
 import { familyName } from "@alvek/core/property";
-import { useUnitSet } from "../../stores/preferences";
-import { lookWords } from "../../ui/look/words";
-import { Swatch } from "../../ui/marks";
-import { SymbolText, wordsOf } from "../../ui/Quantity";
+import { useUnitSet } from "../stores/preferences";
+import { lookWords } from "../ui/look/words";
+import { Swatch } from "../ui/marks";
+import { SymbolText, wordsOf } from "../ui/Quantity";
 import { changeNote, tellApart } from "./apart";
 
 const PLACE_NAMES: Readonly<Record<string, string>> = {

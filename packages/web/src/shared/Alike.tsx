@@ -1,7 +1,7 @@
 import { useEffect, useState } from "react";
 import { Link } from "react-router";
-import { useRoute } from "../../../api/queries";
-import { whyAlike } from "./words";
+import { useRoute } from "../api/queries";
+import { whyAlike } from "./alikeWords";
 
 const LEAST = 3;
 const SHOWN = 4;

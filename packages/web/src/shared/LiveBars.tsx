@@ -3,12 +3,12 @@ import { useEffect, useRef, useState } from "react";
 import { useLocation } from "react-router";
 import { call } from "../api/client";
 import { onRefresh, refreshAll } from "../api/queries";
-import { UnsavedBar } from "../draft/UnsavedBar";
+import { inWords } from "../live/about";
+import { connect, type Link } from "../live/connect";
+import { clearNews, take, useNews } from "../live/news";
+import { onStepBack } from "../live/stepBack";
 import { useSignedOut } from "../stores/session";
-import { inWords } from "./about";
-import { connect, type Link } from "./connect";
-import { clearNews, take, useNews } from "./news";
-import { onStepBack } from "./stepBack";
+import { UnsavedBar } from "./UnsavedBar";
 
 /** A moment without a connection is nothing to speak of. */
 const GRACE_MS = 2_500;

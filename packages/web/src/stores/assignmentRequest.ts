@@ -1,5 +1,5 @@
 import type { DragEndEvent } from "@dnd-kit/core";
-import type { TrayItem } from "../../stores/tray";
+import type { TrayItem } from "./tray";
 
 /** How the open project takes materials; registered by its place, so that tray and frame need not load it. */
 export type Receiver = {

@@ -1,6 +1,6 @@
 import type { AlikeRow, AlikeView } from "@alvek/contract";
 import { property } from "@alvek/core/property";
-import { counted } from "../../../ui/words";
+import { counted } from "../ui/words";
 
 const nameOf = (id: string): string => (id === "composition" ? "Composition" : (property(id)?.name ?? id));
 const NAMED = 5;

@@ -1,9 +1,9 @@
 import type { GrantView, LibraryDetail } from "@alvek/contract";
 import { X } from "lucide-react";
 import { useState } from "react";
-import { act } from "../../api/act";
-import { useRoute } from "../../api/queries";
-import { Part } from "../../ui/Page";
+import { act } from "../api/act";
+import { useRoute } from "../api/queries";
+import { Part } from "../ui/Page";
 
 export type Role = { readonly id: string; readonly does: string };
 

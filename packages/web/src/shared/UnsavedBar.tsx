@@ -1,12 +1,12 @@
 import { CloudOff } from "lucide-react";
 import { useEffect, useState } from "react";
 import { Link, useLocation } from "react-router";
+import type { Orphan } from "../draft/keep";
+import { adoptOrphans, dropOrphans, orphansOf, resume, useUnsaved, watchPage } from "../draft/registry";
 import { askFirst } from "../stores/question";
 import { useSignedOut } from "../stores/session";
 import { showToast } from "../stores/toasts";
 import { counted } from "../ui/words";
-import type { Orphan } from "./keep";
-import { adoptOrphans, dropOrphans, orphansOf, resume, useUnsaved, watchPage } from "./registry";
 
 let watched = false;
 

@@ -1,9 +1,9 @@
 import type { RouteInput } from "@alvek/contract";
-import { act } from "../../../api/act";
-import { showIssues } from "../../../api/queries";
-import { askFirst } from "../../../stores/question";
-import { useTray } from "../../../stores/tray";
-import { counted } from "../../../ui/words";
+import { act } from "../api/act";
+import { showIssues } from "../api/queries";
+import { askFirst } from "../stores/question";
+import { useTray } from "../stores/tray";
+import { counted } from "../ui/words";
 
 type Many = RouteInput<"manyMaterials">;
 
