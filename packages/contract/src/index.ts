@@ -12,6 +12,7 @@ export {
 	type RouteInput,
 	type RouteName,
 	type RouteReply,
+	STEPS_HEADER,
 	UPLOAD_LIMIT_BYTES,
 } from "./routes";
 export type * from "./wire";

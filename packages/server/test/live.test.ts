@@ -1,6 +1,6 @@
-import type { LiveEvent, News } from "@alvek/contract";
+import type { JobView, LiveEvent, News, StreamMessage } from "@alvek/contract";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
-import { client, newId, type Running, startServer, tokenOf, value } from "./harness";
+import { client, fixture, newId, type Running, startServer, tokenOf, value } from "./harness";
 
 /** Server-sent events and the news for pages that poll, as two browsers see them. */
 let api: Running;
@@ -15,7 +15,7 @@ beforeAll(async () => {
 });
 afterAll(() => api.stop());
 
-type Told = { readonly id: number; readonly event: string; readonly data: LiveEvent | News };
+type Told = { readonly id: number; readonly event: string; readonly data: LiveEvent | News | StreamMessage };
 
 /** An open stream of one person; what it was told so far. */
 async function listen(person: string, from: Record<string, string> = {}) {
@@ -141,6 +141,21 @@ describe("live news", () => {
 		expect(await api.must("readNews", { after: "99999999" })).toMatchObject({ missed: true });
 		expect(await api.refused("readNews", { after: "-1; DROP" })).toBe("bad-input");
 		expect((await fetch(`${api.base}/api/v1/live`)).status).toBe(401);
+	});
+
+	it("a job is told to its own person only, up to its end", async () => {
+		const mine = await listen("local");
+		const reader = await listen("reader");
+		const project = newId();
+		await api.must("createProject", { id: project, name: "Told jobs" });
+		expect(await api.importFile(project, "nested.step", fixture("nested.step"))).toMatchObject({ state: "done" });
+		const views = (): readonly JobView[] => mine.told.filter((t) => t.event === "job").map((t) => (t.data as StreamMessage).data);
+		await mine.until(() => views().some((v) => v.state !== "running"));
+		expect(new Set(views().map((v) => v.id)).size).toBe(1);
+		expect(views().at(-1)?.state).toBe("done");
+		expect(reader.told.filter((t) => t.event === "job")).toEqual([]);
+		await mine.close();
+		await reader.close();
 	});
 
 	it("streams end with the server, which does not wait for them", async () => {

@@ -24,6 +24,8 @@ export type RouteInput<N extends RouteName> = yup.InferType<(typeof ROUTES)[N]["
 export type RouteReply<N extends RouteName> = Exclude<(typeof ROUTES)[N]["_reply"], undefined>;
 
 export const API_ROOT = "/api/v1";
+/** Names the steps that a request recorded, in the header of its reply. */
+export const STEPS_HEADER = "X-Alvek-Steps";
 export const UPLOAD_LIMIT_BYTES = 200 * 1024 * 1024;
 
 /** The path with its `:names` filled in, and the input that is left for the query or the body. */

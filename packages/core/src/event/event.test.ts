@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import { ACTIONS } from "../rights";
-import { actionsOf, EVENT_ACTIONS, EVENTS, eventRow, needsOfUndo, QUIET_ACTIONS, stepOf } from "./index";
+import { actionsOf, changesAnswer, EVENT_ACTIONS, EVENTS, eventRow, needsOfUndo, QUIET_ACTIONS, stepOf } from "./index";
 
 describe("the catalogue of steps", () => {
 	it("every row names a right that exists, and says itself without facts", () => {
@@ -42,5 +42,25 @@ describe("the catalogue of steps", () => {
 			expect([EVENTS[action].heard, EVENTS[action].own]).toEqual(["editors", true]);
 		expect(QUIET_ACTIONS).toEqual(["draft.save", "drafts.save", "lock.close"]);
 		expect(actionsOf("rights")).toContain("lock.open");
+	});
+
+	it("what a step may have changed is asked again, and nothing else; what no row knows changes everything", () => {
+		const asked = (action: string): readonly string[] =>
+			["findMaterials", "getSheet", "getProject", "listLibraries", "history", "listNotices", "listPeople", "listViews"].filter(
+				(question) => changesAnswer(action, question),
+			);
+		expect(asked("draft.save")).toEqual(["findMaterials", "getSheet", "getProject"]);
+		expect(asked("undo parts.assign")).toEqual(["getSheet", "getProject", "history"]);
+		expect(asked("material.publish")).toEqual([
+			"findMaterials",
+			"getSheet",
+			"getProject",
+			"listLibraries",
+			"history",
+			"listNotices",
+		]);
+		// a role that was given changes what may be seen anywhere
+		expect(asked("library.share")).toHaveLength(8);
+		expect(asked("material.unknown")).toHaveLength(8);
 	});
 });

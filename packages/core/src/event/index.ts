@@ -1,24 +1,9 @@
 import { EVENTS } from "./catalogue.data";
+import { eventRow, stepOf, UNDO } from "./row";
 import type { EventRow, Needs, StepClass } from "./types";
 
 export type EventAction = keyof typeof EVENTS;
 export const EVENT_ACTIONS = Object.keys(EVENTS) as readonly EventAction[];
-
-const UNDO = "undo ";
-
-/** The step itself, also when it was taken back, and how many times it was. */
-export function stepOf(action: string): { readonly step: string; readonly times: number } {
-	let step = action;
-	let times = 0;
-	for (; step.startsWith(UNDO); times++) step = step.slice(UNDO.length);
-	return { step, times };
-}
-
-/** What is decided about a step; null for one that no row knows, which a newer program may have written. */
-export function eventRow(action: string): EventRow | null {
-	const { step } = stepOf(action);
-	return Object.hasOwn(EVENTS, step) ? EVENTS[step as EventAction] : null;
-}
 
 /** How a step's being taken back is called in the log. */
 export const undoOf = (action: string): `undo ${string}` => `${UNDO}${action}`;
@@ -47,5 +32,7 @@ export function affectedBy(action: string): readonly string[] {
 	return row?.notice === undefined ? lists : [...lists, "listNotices"];
 }
 
+export { changesAnswer } from "./affects";
 export { EVENTS } from "./catalogue.data";
+export { eventRow, stepOf } from "./row";
 export type { Changes, EventRow, Names, Needs, StepClass, SubjectKind } from "./types";

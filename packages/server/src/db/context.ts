@@ -10,6 +10,8 @@ export type Context = {
 	readonly session?: string;
 	/** Which open page asks, so that it is not told its own news. */
 	readonly tab?: string;
+	/** Takes the names of the steps that were recorded, for the reply. */
+	readonly steps?: Set<string>;
 	readonly now: () => string;
 	readonly newId: () => string;
 };

@@ -20,7 +20,7 @@ export function identify(base: Omit<Context, "actor">): RequestHandler {
 		else if (cookie !== null) known = await bySession(base, cookie);
 		const tab = req.headers["x-alvek-tab"];
 		const from = typeof tab === "string" && /^[\w-]{1,64}$/.test(tab) ? { tab } : {};
-		res.locals.context = { ...base, ...(known ?? { actor: NOBODY }), ...from } satisfies Context;
+		res.locals.context = { ...base, ...(known ?? { actor: NOBODY }), ...from, steps: new Set() } satisfies Context;
 		next();
 	};
 }

@@ -1,3 +1,4 @@
+import { STEPS_HEADER } from "@alvek/contract";
 import { describeIssue, type Issue, type Result } from "@alvek/core/result";
 import type { Response } from "express";
 
@@ -53,7 +54,10 @@ export function sendIssues(res: Response, issues: readonly Issue[]): void {
 	res.status(statusOf(issues)).json({ ok: false, issues: issues.map((i) => ({ ...i, message: describeIssue(i) })) });
 }
 
+/** What came of a request, with the steps that it recorded: whoever asked knows by them what to ask for again. */
 export function sendResult(res: Response, result: Result<unknown>): void {
-	if (result.ok) res.json(result);
-	else sendIssues(res, result.issues);
+	if (!result.ok) return sendIssues(res, result.issues);
+	const { steps } = (res.locals.context ?? {}) as { readonly steps?: ReadonlySet<string> };
+	if (steps !== undefined && steps.size > 0) res.setHeader(STEPS_HEADER, [...steps].join(","));
+	res.json(result);
 }

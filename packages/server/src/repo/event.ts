@@ -30,6 +30,7 @@ export async function recordEvent(ctx: Context, sql: Sql, event: EventInput): Pr
 		},
 	);
 	const seq = row?.seq ?? 0;
+	ctx.steps?.add(event.action);
 	if (ctx.tab !== undefined) rememberTab(ctx.db, seq, ctx.tab);
 	return seq;
 }
@@ -49,6 +50,7 @@ export async function recordEvents(
 		 FROM ${sql.dialect.rows("rows", "j", { subject: "text", changeset: "text" })} WHERE true RETURNING seq`,
 		{ rows: JSON.stringify(rows), at: ctx.now(), actor: ctx.actor.person, action, kind },
 	);
+	if (made.length > 0) ctx.steps?.add(action);
 	if (ctx.tab !== undefined) for (const { seq } of made) rememberTab(ctx.db, seq, ctx.tab);
 }
 

@@ -1,11 +1,11 @@
 import type { RouteInput, RouteName, RouteReply } from "@alvek/contract";
 import type { Issue } from "@alvek/core/result";
 import { showToast } from "../stores/toasts";
-import { call } from "./client";
-import { refreshAll, showIssues, undoEvent } from "./queries";
+import { mutate, undoEvent } from "./mutate";
+import { showIssues } from "./queries";
 
 /**
- * One change that a person asked for: sent, everything shown is asked for again, and said in a toast with the way back
+ * One change that a person asked for: sent, what it changed is asked for again, and said in a toast with the way back
  * where there is one. Refusals are shown as a toast too, unless `refused` takes them.
  * @returns the reply, or null when it was refused
  */
@@ -15,12 +15,11 @@ export async function act<N extends RouteName>(
 	said: string | ((reply: RouteReply<N>) => string) | null = null,
 	refused: (issues: readonly Issue[]) => void = showIssues,
 ): Promise<RouteReply<N> | null> {
-	const result = await call(name, input);
+	const result = await mutate(name, input);
 	if (!result.ok) {
 		refused(result.issues);
 		return null;
 	}
-	await refreshAll();
 	const event = (result.value as { event?: number } | null)?.event;
 	const words = typeof said === "function" ? said(result.value) : said;
 	const way = event === undefined || event === 0 ? {} : { action: { label: "Undo", run: () => undoEvent(event, words ?? "") } };

@@ -1,4 +1,13 @@
-import { API_ROOT, fillPath, ROUTES, type RouteInput, type RouteName, type RouteReply, uuid7 } from "@alvek/contract";
+import {
+	API_ROOT,
+	fillPath,
+	ROUTES,
+	type RouteInput,
+	type RouteName,
+	type RouteReply,
+	STEPS_HEADER,
+	uuid7,
+} from "@alvek/contract";
 import { fail, type Issue, type Result } from "@alvek/core/result";
 import { useSignedOut } from "../stores/session";
 
@@ -9,12 +18,20 @@ export const TAB = newId();
 let pending = 0;
 export const pendingChanges = (): number => pending;
 
+/** What came of a request, and the steps that it recorded. */
+export type Answered<N extends RouteName> = { readonly result: Result<RouteReply<N>>; readonly steps: readonly string[] };
+
 /** Calls a route of the table. Never throws: an unreachable server is an issue like any other. */
 export async function call<N extends RouteName>(
 	name: N,
 	input: RouteInput<N>,
 	signal?: AbortSignal,
 ): Promise<Result<RouteReply<N>>> {
+	return (await send(name, input, signal)).result;
+}
+
+/** The same with the steps of the reply; `mutate` asks by them for what changed. */
+export async function send<N extends RouteName>(name: N, input: RouteInput<N>, signal?: AbortSignal): Promise<Answered<N>> {
 	const route = ROUTES[name];
 	const { path, rest } = fillPath(route, input as Record<string, unknown>);
 	const present = Object.entries(rest).filter(([, v]) => v !== undefined);
@@ -32,9 +49,10 @@ export async function call<N extends RouteName>(
 					}),
 			...(signal === undefined ? {} : { signal }),
 		});
-		return await readReply<RouteReply<N>>(response);
+		const steps = (response.headers.get(STEPS_HEADER) ?? "").split(",").filter((s) => s !== "");
+		return { result: await readReply<RouteReply<N>>(response), steps };
 	} catch {
-		return fail({ code: "unreachable" });
+		return { result: fail({ code: "unreachable" }), steps: [] };
 	} finally {
 		if (!isGet) pending--;
 	}

@@ -39,17 +39,25 @@ export function useAlone(): boolean {
 	return (useRoute("getSession", {}).data?.people ?? 1) === 1;
 }
 
-const refreshing = new Set<() => void>();
+/** Which questions are asked again, by the name of their route. */
+export type Affected = (question: string) => boolean;
 
-/** Called whenever everything is asked for anew. */
-export function onRefresh(listener: () => void): () => void {
+const refreshing = new Set<(affected: Affected) => void>();
+
+/** Called whenever something that is shown is asked for anew. */
+export function onRefresh(listener: (affected: Affected) => void): () => void {
 	refreshing.add(listener);
 	return () => refreshing.delete(listener);
 }
 
-/** Everything that shows materials or masses is asked for again; what is on screen stays until the answer is here. */
+/** Tells whoever has said that what is shown is out of date. */
+export function beforeRefresh(affected: Affected): void {
+	for (const listener of refreshing) listener(affected);
+}
+
+/** Everything is asked for again; what is on screen stays until the answer is here. */
 export function refreshAll(): Promise<void> {
-	for (const listener of refreshing) listener();
+	beforeRefresh(() => true);
 	return queryClient.invalidateQueries();
 }
 
@@ -59,12 +67,4 @@ export function sentences(issues: readonly Issue[]): string {
 
 export function showIssues(issues: readonly Issue[]): void {
 	showToast({ tone: "wrong", text: sentences(issues) });
-}
-
-/** Takes a step back and says so. */
-export async function undoEvent(event: number, what: string): Promise<void> {
-	const result = await call("undo", { event });
-	if (!result.ok) return showIssues(result.issues);
-	await refreshAll();
-	showToast({ tone: "plain", text: `Undone: ${what}` });
 }

@@ -1,6 +1,8 @@
 import type { Sheet } from "@alvek/contract";
+import { changesAnswer } from "@alvek/core/event";
 import { create } from "zustand";
 import { call, newId, pendingChanges, TAB } from "../api/client";
+import { askAgain } from "../api/mutate";
 import { queryClient } from "../api/queries";
 import { BEAT_MS, beat, endBeat, keepQueue, orphans as orphansIn } from "./keep";
 import { isUnsaved, type Phase, type QueueState } from "./queue";
@@ -47,7 +49,8 @@ export function draftStoreOf(sheet: Sheet, person: string): DraftStore {
 			keepQueue(localStorage, { person, tab: TAB }, kept);
 			told(id, name, state);
 		},
-		confirmed: () => queryClient.invalidateQueries(),
+		// also where the first reply was lost and the second one says that there was nothing left to save
+		confirmed: () => askAgain((question) => changesAnswer("draft.save", question)),
 		moved: async () => {
 			const fresh = await call("getSheet", { id });
 			if (!fresh.ok) return;

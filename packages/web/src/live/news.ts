@@ -3,6 +3,7 @@ import { create } from "zustand";
 import { TAB } from "../api/client";
 import { queryClient } from "../api/queries";
 import { askedAgain, concerns, isQuiet, type OnScreen } from "./about";
+import { tellFollowers } from "./jobs";
 import type { LinkState, Said } from "./stream";
 
 type State = {
@@ -22,6 +23,15 @@ export function clearNews(): void {
 	if (news.length > 0 || missed) useNews.setState({ news: [], missed: false });
 }
 
+/** What is asked for again anyway is no news any more; what stands on screen otherwise still is. */
+export function dropNews(affected: (question: string) => boolean): void {
+	const left = onScreen().filter((shown) => !affected(shown.name));
+	const { news, missed } = useNews.getState();
+	const still = news.filter((event) => left.some((shown) => concerns(event, shown)));
+	const all = left.length === 0 || affected("getSession");
+	if (still.length < news.length || (missed && all)) useNews.setState({ news: still, missed: missed && !all });
+}
+
 function onScreen(): readonly OnScreen[] {
 	return queryClient
 		.getQueryCache()
@@ -36,6 +46,7 @@ export function take(said: Said): void {
 		if (said.state !== link) useNews.setState({ link: said.state, lostAt: said.state === "lost" ? new Date() : lostAt });
 		return;
 	}
+	if (said.kind === "message") return tellFollowers(said.message);
 	if (said.kind === "missed") {
 		useNews.setState({ missed: true });
 		return void queryClient.invalidateQueries({ refetchType: "none" });

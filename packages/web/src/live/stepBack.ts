@@ -1,5 +1,6 @@
 import { call } from "../api/client";
-import { showIssues, undoEvent } from "../api/queries";
+import { undoEvent } from "../api/mutate";
+import { showIssues } from "../api/queries";
 import { showToast } from "../stores/toasts";
 
 /** Places with steps of their own that are not on the server yet: a sheet's draft, a curve, cells. */

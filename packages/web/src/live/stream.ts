@@ -1,4 +1,4 @@
-import type { LiveEvent, News } from "@alvek/contract";
+import type { LiveEvent, News, StreamMessage } from "@alvek/contract";
 
 /** How the way to the server is. */
 export type LinkState = "live" | "lost";
@@ -7,6 +7,8 @@ export type LinkState = "live" | "lost";
 export type Said =
 	| { readonly kind: "state"; readonly state: LinkState }
 	| { readonly kind: "event"; readonly event: LiveEvent }
+	/** How far work of this person is. */
+	| { readonly kind: "message"; readonly message: StreamMessage }
 	/** So much happened while nobody listened that everything shown may be out of date. */
 	| { readonly kind: "missed" };
 
@@ -58,6 +60,10 @@ export function openStream(say: (said: Said) => void): { readonly retry: () => v
 		});
 		source.addEventListener("happened", (e) => {
 			tell(JSON.parse((e as MessageEvent<string>).data) as LiveEvent);
+			alive();
+		});
+		source.addEventListener("job", (e) => {
+			say({ kind: "message", message: JSON.parse((e as MessageEvent<string>).data) as StreamMessage });
 			alive();
 		});
 		source.addEventListener("beat", alive);

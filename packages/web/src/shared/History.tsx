@@ -1,6 +1,7 @@
 import type { HistoryRow } from "@alvek/contract";
 import { Link } from "react-router";
-import { undoEvent, useRoute } from "../api/queries";
+import { undoEvent } from "../api/mutate";
+import { useRoute } from "../api/queries";
 import { momentOf } from "../ui/Page";
 
 const FIRST = 10;

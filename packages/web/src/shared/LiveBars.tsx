@@ -5,7 +5,7 @@ import { call } from "../api/client";
 import { onRefresh, refreshAll } from "../api/queries";
 import { inWords } from "../live/about";
 import { connect, type Link } from "../live/connect";
-import { clearNews, take, useNews } from "../live/news";
+import { clearNews, dropNews, take, useNews } from "../live/news";
 import { onStepBack } from "../live/stepBack";
 import { useSignedOut } from "../stores/session";
 import { UnsavedBar } from "./UnsavedBar";
@@ -20,7 +20,7 @@ export function LiveBars({ me }: { me: string }) {
 		const made = connect(me, take);
 		link.current = made;
 		// what a person's own step asked for anew is no news any more
-		const stop = onRefresh(clearNews);
+		const stop = onRefresh(dropNews);
 		return () => {
 			made.close();
 			stop();

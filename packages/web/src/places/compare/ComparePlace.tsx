@@ -5,8 +5,9 @@ import { ownRow } from "@alvek/core/property";
 import { Download, Rows3 } from "lucide-react";
 import { lazy, Suspense, useMemo } from "react";
 import { Link, useSearchParams } from "react-router";
-import { call } from "../../api/client";
-import { refreshAll, showIssues, undoEvent, useRoute } from "../../api/queries";
+
+import { mutate, undoEvent } from "../../api/mutate";
+import { showIssues, useRoute } from "../../api/queries";
 import { useUnitSet } from "../../stores/preferences";
 import { showToast } from "../../stores/toasts";
 import { useTray } from "../../stores/tray";
@@ -206,9 +207,8 @@ function moneyOf(columns: readonly Column[], forParts: ForParts | null): Money {
 
 async function give({ project, parts, name }: ForParts, column: Column): Promise<void> {
 	const { materialId, draft } = column;
-	const result = await call("assign", { id: project.id, parts: parts.map((p) => p.id), materialId, draft });
+	const result = await mutate("assign", { id: project.id, parts: parts.map((p) => p.id), materialId, draft });
 	if (!result.ok) return showIssues(result.issues);
-	await refreshAll();
 	const what = `${name} is made of ${column.name} now`;
 	showToast({ tone: "plain", text: `${what}.`, action: { label: "Undo", run: () => undoEvent(result.value.event, what) } });
 }

@@ -45,7 +45,7 @@ function JoinForm({ ticket, view }: { ticket: string; view: TicketView }) {
 		e.preventDefault();
 		const refused = await entered(await call("useTicket", { ticket, name, login, password }));
 		if (refused !== null) return setError(refused);
-		navigate("/materials", { replace: true });
+		void navigate("/materials", { replace: true });
 	};
 	return (
 		<form onSubmit={submit} className="flex flex-col gap-[12px]" noValidate>

@@ -56,8 +56,8 @@ function EditionLine({ edition, library, before }: { edition: EditionView; libra
 		if (made === null) return;
 		const back = encodeURIComponent(`/libraries/${library.id}`);
 		if (made.drafts.length > 0)
-			navigate(`/libraries/publish?ids=${encodeURIComponent(writeList(made.drafts))}&back=${back}&in=${library.id}`);
-		else navigate(`/libraries/${library.id}/editions?from=${edition.no}&to=0`);
+			void navigate(`/libraries/publish?ids=${encodeURIComponent(writeList(made.drafts))}&back=${back}&in=${library.id}`);
+		else void navigate(`/libraries/${library.id}/editions?from=${edition.no}&to=0`);
 	};
 	return (
 		<li className="border-b border-line2 py-[7px] flex items-start gap-[10px]">

@@ -36,7 +36,7 @@ export function NewLibrary({ libraries, close }: { libraries: readonly LibraryVi
 					: await act("createLibrary", { id: id.current, name, description }, said, setError);
 		if (done === null) return;
 		close();
-		navigate(way === "set" ? `/libraries/sets/${id.current}` : `/libraries/${id.current}`);
+		void navigate(way === "set" ? `/libraries/sets/${id.current}` : `/libraries/${id.current}`);
 	};
 	const choice = (
 		<fieldset>

@@ -35,7 +35,7 @@ function OneSet({ set }: { set: SetView }) {
 	const [changing, setChanging] = useState(false);
 	const remove = async (): Promise<void> => {
 		if ((await act("removeSet", { id: set.id }, `The set ${set.name} is taken apart; its libraries stay.`)) !== null)
-			navigate("/libraries");
+			void navigate("/libraries");
 	};
 	return (
 		<section aria-label={set.name} className="flex-1 min-w-0 bg-card overflow-y-auto">

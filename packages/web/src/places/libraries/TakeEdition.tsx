@@ -40,7 +40,7 @@ export function TakeEdition({ above, close }: { above?: ReactNode; close: () => 
 		await refreshAll();
 		showToast({ tone: "plain", text: `Edition ${done.to} of ${done.name} is here.` });
 		close();
-		navigate(`/libraries/${done.libraryId}`);
+		void navigate(`/libraries/${done.libraryId}`);
 	};
 	return (
 		<Dialog title="Take an edition in" close={close} wide>

@@ -46,8 +46,9 @@ export function Brief({
 	const unitSet = useUnitSet();
 	const navigate = useNavigate();
 	const id = wanted ?? slim?.id;
-	const whole = useRoute("getMaterials", { ids: id ?? "" }, { enabled: id !== undefined });
-	const row = whole.data?.find((r) => r.id === id) ?? slim;
+	// a row of the grid carries all that stands here
+	const whole = useRoute("getMaterials", { ids: id ?? "" }, { enabled: id !== undefined && id !== slim?.id });
+	const row = id === slim?.id ? slim : (whole.data?.find((r) => r.id === id) ?? slim);
 	if (row === null) {
 		return (
 			<aside aria-label="Brief" className="w-[296px] shrink-0 bg-paper p-[16px] caption">

@@ -40,7 +40,7 @@ export function EditBar({ editing, leave }: { editing: Editing; leave: () => voi
 					className="btn btn-small"
 					onClick={() => {
 						const ids = writeList([...new Set([...touched, ...editing.chosenIds()])]);
-						navigate(`/libraries/publish?ids=${encodeURIComponent(ids)}&back=${encodeURIComponent(pathname + search)}`);
+						void navigate(`/libraries/publish?ids=${encodeURIComponent(ids)}&back=${encodeURIComponent(pathname + search)}`);
 					}}
 				>
 					Publish drafts…

@@ -4,8 +4,8 @@ import { useVirtualizer } from "@tanstack/react-virtual";
 import { ChevronDown, ChevronRight } from "lucide-react";
 import { type CSSProperties, type KeyboardEvent, useEffect, useMemo, useRef, useState } from "react";
 import { useNavigate } from "react-router";
-import { call } from "../../api/client";
-import { queryClient, showIssues } from "../../api/queries";
+import { mutate } from "../../api/mutate";
+import { showIssues } from "../../api/queries";
 import { useTray } from "../../stores/tray";
 import { GridHeader } from "./GridHeader";
 import { GridRow, WaitingRow } from "./GridRow";
@@ -89,7 +89,7 @@ export function Grid(props: {
 		else if (step !== undefined) walk(step, e.shiftKey);
 		else if (e.key === " " && e.target === e.currentTarget) marking.toggle(focused);
 		else if (e.key === "Escape" && marking.ids.size > 0) marking.clear();
-		else if (e.key === "Enter" && row && e.target === e.currentTarget) navigate(`/materials/${row.id}`);
+		else if (e.key === "Enter" && row && e.target === e.currentTarget) void navigate(`/materials/${row.id}`);
 		else if (e.key === "t" && row && plain) useTray.getState().add(trayItem(row));
 		else if (e.key === "s" && row && plain) void star(row);
 		else if (e.key === "w" && row && plain) void switchWorking(row);
@@ -222,16 +222,14 @@ async function moveStar(rows: Rows, from: number, by: 1 | -1, onFocus: (index: n
 	const to = from + by;
 	if (to < 0 || to >= ids.length || ids.includes(undefined)) return;
 	[ids[from], ids[to]] = [ids[to], ids[from]];
-	const result = await call("starMany", { ids: ids as string[], order: true });
+	const result = await mutate("starMany", { ids: ids as string[], order: true });
 	if (!result.ok) return showIssues(result.issues);
-	await queryClient.invalidateQueries({ queryKey: ["findMaterials"] });
 	onFocus(to);
 }
 
 export async function star(row: MaterialRow): Promise<void> {
-	const result = await call("starMaterial", { id: row.id, on: !row.starred });
-	if (!result.ok) return showIssues(result.issues);
-	await Promise.all(["findMaterials", "getMaterials"].map((name) => queryClient.invalidateQueries({ queryKey: [name] })));
+	const result = await mutate("starMaterial", { id: row.id, on: !row.starred });
+	if (!result.ok) showIssues(result.issues);
 }
 
 function placed(start: number, height: number): CSSProperties {

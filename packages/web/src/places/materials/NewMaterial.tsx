@@ -5,8 +5,9 @@ import { useEffect } from "react";
 import { useForm } from "react-hook-form";
 import { useNavigate } from "react-router";
 import * as yup from "yup";
-import { call, newId } from "../../api/client";
-import { refreshAll, useRoute } from "../../api/queries";
+import { newId } from "../../api/client";
+import { mutate } from "../../api/mutate";
+import { useRoute } from "../../api/queries";
 import { AlikeNames } from "../../shared/Alike";
 
 const schema = yup.object({
@@ -33,7 +34,7 @@ export function NewMaterial({ from, library, close }: { from: string; library: L
 	const baseRow = similar ? base.data?.row : undefined;
 	const submit = form.handleSubmit(async ({ name, group, as }) => {
 		const id = newId();
-		const result = await call("createMaterial", {
+		const result = await mutate("createMaterial", {
 			id,
 			libraryId: library.id,
 			name,
@@ -41,8 +42,7 @@ export function NewMaterial({ from, library, close }: { from: string; library: L
 			...(similar ? { from, as } : {}),
 		});
 		if (!result.ok) return form.setError("name", { message: result.issues.map(describeIssue).join(" ") });
-		await refreshAll();
-		navigate(`/materials/${id}`);
+		void navigate(`/materials/${id}`);
 	});
 	const count = Object.keys(baseRow?.document.values ?? {}).length;
 	return (

@@ -1,8 +1,9 @@
 import { Bookmark, X } from "lucide-react";
 import { type FormEvent, useState } from "react";
 import { Link, useLocation } from "react-router";
-import { call, newId } from "../../api/client";
-import { queryClient, showIssues, useRoute } from "../../api/queries";
+import { newId } from "../../api/client";
+import { mutate } from "../../api/mutate";
+import { showIssues, useRoute } from "../../api/queries";
 import { showToast } from "../../stores/toasts";
 import { Popover } from "../../ui/Popover";
 import { type GridView, writeChange } from "./view";
@@ -37,12 +38,10 @@ function SavedViews() {
 	const { search } = useLocation();
 	const remove = async (id: string, name: string): Promise<void> => {
 		const before = views.data?.find((v) => v.id === id);
-		const result = await call("removeView", { id });
+		const result = await mutate("removeView", { id });
 		if (!result.ok) return showIssues(result.issues);
-		await queryClient.invalidateQueries({ queryKey: ["listViews"] });
 		const restore = async (): Promise<void> => {
-			if (before !== undefined) await call("saveView", { id, name, address: before.address, shared: before.shared });
-			await queryClient.invalidateQueries({ queryKey: ["listViews"] });
+			if (before !== undefined) await mutate("saveView", { id, name, address: before.address, shared: before.shared });
 		};
 		showToast({ tone: "plain", text: `The view “${name}” is gone.`, action: { label: "Undo", run: () => void restore() } });
 	};
@@ -91,10 +90,9 @@ function SaveForm({ view }: { view: GridView }) {
 		// what is in focus or half typed belongs to the moment, not to the view
 		const entries = Object.entries(writeChange({ ...view, row: null, create: null, editing: false }));
 		const address = new URLSearchParams(entries.flatMap(([k, v]) => (v === null ? [] : [[k, v]]))).toString();
-		const result = await call("saveView", { id: newId(), name, address, shared });
+		const result = await mutate("saveView", { id: newId(), name, address, shared });
 		if (!result.ok) return showIssues(result.issues);
 		input.value = "";
-		await queryClient.invalidateQueries({ queryKey: ["listViews"] });
 		showToast({ tone: "plain", text: `The view “${name}” is saved${shared ? " for everyone" : ""}.` });
 	};
 	return (

@@ -13,8 +13,9 @@ import {
 import type { OwnProperty } from "@alvek/core/property";
 import { describeIssue, type Issue } from "@alvek/core/result";
 import { type ClipboardEvent, type KeyboardEvent, type ReactNode, useRef, useState } from "react";
-import { call } from "../../api/client";
-import { refreshAll, sentences, showIssues, undoEvent } from "../../api/queries";
+
+import { mutate, undoEvent } from "../../api/mutate";
+import { sentences, showIssues } from "../../api/queries";
 import { showToast } from "../../stores/toasts";
 import { copyText } from "../../ui/copy";
 import { counted } from "../../ui/words";
@@ -124,13 +125,12 @@ export function useEditing(props: {
 			if (refusals.length === 0) showToast({ tone: "plain", text: "Nothing changed: the cells hold that already." });
 			return refusals.length === 0;
 		}
-		const result = await call("saveDrafts", { items });
+		const result = await mutate("saveDrafts", { items });
 		if (!result.ok) {
 			showIssues(result.issues);
 			return false;
 		}
 		setTouched((now) => new Set([...now, ...items.map((i) => i.id)]));
-		await refreshAll();
 		const cells = items.reduce((n, i) => n + i.edits.length, 0);
 		const said = `${what}: ${counted(cells, "cell")} of ${counted(items.length, "material")} changed, as drafts`;
 		showToast({

@@ -3,8 +3,9 @@ import { costedPart, type Money, rollUpCosts } from "@alvek/core/cost";
 import { MASS_UNITS, showComputed } from "@alvek/core/mass";
 import { typeset } from "@alvek/core/quantity";
 import { type FormEvent, useState } from "react";
-import { call } from "../../api/client";
-import { refreshAll, sentences, undoEvent } from "../../api/queries";
+
+import { mutate, undoEvent } from "../../api/mutate";
+import { sentences } from "../../api/queries";
 import { useUnitSet } from "../../stores/preferences";
 import { showToast } from "../../stores/toasts";
 import { Dialog } from "../../ui/Dialog";
@@ -79,9 +80,8 @@ function MoneyForm(props: { project: string; money: Money; missing: readonly str
 	const submit = async (e: FormEvent): Promise<void> => {
 		e.preventDefault();
 		const kept = rates.filter((r) => r.currency !== "" || r.rate !== "").map((r) => ({ ...r, rate: r.rate.replace(",", ".") }));
-		const result = await call("setMoney", { id: props.project, currency, rates: kept });
+		const result = await mutate("setMoney", { id: props.project, currency, rates: kept });
 		if (!result.ok) return setError(sentences(result.issues));
-		await refreshAll();
 		const what = "Currency and rates changed";
 		showToast({ tone: "plain", text: `${what}.`, action: { label: "Undo", run: () => undoEvent(result.value.event, what) } });
 		props.close();

@@ -98,7 +98,7 @@ function Promote({ project, material, name, close }: Asked) {
 			`${called.trim()} is a draft in the library`,
 			setError,
 		);
-		if (done !== null) navigate(`/materials/${made}`);
+		if (done !== null) void navigate(`/materials/${made}`);
 	};
 	return (
 		<FormDialog

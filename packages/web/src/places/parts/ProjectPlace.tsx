@@ -3,8 +3,8 @@ import { MASS_UNITS } from "@alvek/core/mass";
 import { FileUp } from "lucide-react";
 import { lazy, Suspense, useCallback, useEffect, useRef, useState } from "react";
 import { useParams } from "react-router";
-import { call } from "../../api/client";
-import { queryClient, refreshAll, showIssues, undoEvent, useRoute } from "../../api/queries";
+import { mutate, undoEvent } from "../../api/mutate";
+import { queryClient, showIssues, useRoute } from "../../api/queries";
 import { massText } from "../../shared/massFigures";
 import { receive } from "../../stores/assignmentRequest";
 import { usePartSelection } from "../../stores/parts";
@@ -45,13 +45,13 @@ function OpenProject({ project }: { project: ProjectView }) {
 		if (parts.length === 0) return;
 		await change(
 			latest.current.project,
-			await call("assign", { id: latest.current.project.id, parts: [...parts], materialId, draft }),
+			await mutate("assign", { id: latest.current.project.id, parts: [...parts], materialId, draft }, ["getProject"]),
 			materialId === null ? "material taken away" : null,
 		);
 	}, []);
 	const bringForward = useCallback(async (parts: readonly string[]): Promise<boolean> => {
 		const before = latest.current.project;
-		return change(before, await call("bringForward", { id: before.id, parts: [...parts] }), "brought forward");
+		return change(before, await mutate("bringForward", { id: before.id, parts: [...parts] }, ["getProject"]), "brought forward");
 	}, []);
 
 	useEffect(
@@ -137,7 +137,7 @@ function OpenProject({ project }: { project: ProjectView }) {
 	);
 }
 
-type Changed = Awaited<ReturnType<typeof call<"assign">>>;
+type Changed = Awaited<ReturnType<typeof mutate<"assign">>>;
 
 /** Shows the new state with the mass before and after, and the way back. */
 async function change(before: ProjectView, result: Changed, verb: string | null): Promise<boolean> {
@@ -162,7 +162,6 @@ async function change(before: ProjectView, result: Changed, verb: string | null)
 	const text = `${parts}: ${what}. ${massWords(before)} → ${massWords(after)}`;
 	if (pieces > 0)
 		showToast({ tone: "plain", text, action: { label: "Undo", run: () => undoEvent(result.value.event, `${parts}: ${what}`) } });
-	await refreshAll();
 	return true;
 }
 

@@ -3,8 +3,9 @@ import { describeIssue } from "@alvek/core/result";
 import { Pencil, Plus, Trash2 } from "lucide-react";
 import { type FormEvent, useState } from "react";
 import { Link, useNavigate } from "react-router";
-import { call, newId } from "../../api/client";
-import { refreshAll, showIssues, undoEvent, useRoute } from "../../api/queries";
+import { newId } from "../../api/client";
+import { mutate, undoEvent } from "../../api/mutate";
+import { showIssues, useRoute } from "../../api/queries";
 import { showToast } from "../../stores/toasts";
 import { Empty, Failure, Loading } from "../../ui/states";
 
@@ -40,10 +41,9 @@ function NewProject() {
 	const submit = async (e: FormEvent): Promise<void> => {
 		e.preventDefault();
 		const id = newId();
-		const result = await call("createProject", { id, name });
+		const result = await mutate("createProject", { id, name });
 		if (!result.ok) return setError(result.issues.map(describeIssue).join(" "));
-		await refreshAll();
-		navigate(`/parts/${id}`);
+		void navigate(`/parts/${id}`);
 	};
 	return (
 		<form onSubmit={submit} className="flex gap-[8px] items-start" noValidate>
@@ -75,16 +75,14 @@ function ProjectLine({ project }: { project: ProjectRow }) {
 		if (renaming === null) return;
 		setRenaming(null);
 		if (renaming.trim() === project.name) return;
-		const result = await call("renameProject", { id: project.id, name: renaming });
+		const result = await mutate("renameProject", { id: project.id, name: renaming });
 		if (!result.ok) return showIssues(result.issues);
-		await refreshAll();
 		const what = `${project.name} renamed`;
 		showToast({ tone: "plain", text: what, action: { label: "Undo", run: () => undoEvent(result.value.event, what) } });
 	};
 	const remove = async (): Promise<void> => {
-		const result = await call("removeProject", { id: project.id });
+		const result = await mutate("removeProject", { id: project.id });
 		if (!result.ok) return showIssues(result.issues);
-		await refreshAll();
 		const what = `${project.name} deleted`;
 		showToast({ tone: "plain", text: what, action: { label: "Undo", run: () => undoEvent(result.value.event, what) } });
 	};

@@ -1,8 +1,11 @@
-import { type JobView, type ProjectView, UPLOAD_LIMIT_BYTES } from "@alvek/contract";
+import { type ProjectView, UPLOAD_LIMIT_BYTES } from "@alvek/contract";
+import { changesAnswer } from "@alvek/core/event";
 import { leftOutInWords } from "@alvek/core/part21";
 import { useCallback, useRef, useState } from "react";
 import { call, newId, upload } from "../../api/client";
-import { queryClient, refreshAll, sentences } from "../../api/queries";
+import { askAgain } from "../../api/mutate";
+import { queryClient, sentences } from "../../api/queries";
+import { followJob } from "../../live/jobs";
 import { showToast } from "../../stores/toasts";
 
 /** An import on its way: the upload, then the reading of the geometry. */
@@ -15,7 +18,13 @@ export type ImportState =
 
 export type Same = "replace" | "beside";
 
-const POLL_MS = 250;
+/** A job of an upload that was broken off is looked for so often. */
+const AGAIN_MS = 250;
+
+const PORTS = {
+	getJob: (input: { id: string }) => call("getJob", input),
+	wait: (ms: number) => new Promise<void>((resolve) => setTimeout(resolve, ms)),
+};
 
 /** Sends a file and follows its job; cancel stops either phase and leaves nothing behind. */
 export function useImport(project: string) {
@@ -31,6 +40,9 @@ export function useImport(project: string) {
 			const job = newId();
 			running.current = { controller, job };
 			setState({ file: file.name, stage: "sending", share: 0 });
+			const followed = followJob(job, PORTS, (view) =>
+				setState({ file: file.name, stage: view.stage, share: 0.3 + view.progress * 0.7 }),
+			);
 			const path = `/projects/${project}/geometry?${new URLSearchParams({ file: file.name.slice(0, 300), job, ...(same === undefined ? {} : { same }) })}`;
 			const sent = await upload(
 				path,
@@ -39,6 +51,7 @@ export function useImport(project: string) {
 				controller.signal,
 			);
 			if (!sent.ok) {
+				followed.stop();
 				running.current = null;
 				if (sent.issues[0]?.code === "same-name") return setState({ file: file.name, same: file });
 				if (sent.issues[0]?.code !== "cancelled") return setState({ file: file.name, error: sentences(sent.issues) });
@@ -46,12 +59,10 @@ export function useImport(project: string) {
 				setState(null);
 				return sayCancelled(file.name);
 			}
-			const done = await follow(job, (view) =>
-				setState({ file: file.name, stage: view.stage, share: 0.3 + view.progress * 0.7 }),
-			);
+			const done = await followed.ended();
 			running.current = null;
 			if (done.state === "done") {
-				await refreshAll();
+				await askAgain((question) => changesAnswer("project.import", question));
 				setState(null);
 				return showToast({ tone: "plain", text: `${file.name} is in.${leftOutSaid(project, file.name)}` });
 			}
@@ -88,18 +99,6 @@ async function stopJob(job: string): Promise<void> {
 	for (let attempt = 0; attempt < 4; attempt++) {
 		const stopped = await call("cancelJob", { id: job });
 		if (stopped.ok) return;
-		await new Promise((resolve) => setTimeout(resolve, POLL_MS));
-	}
-}
-
-async function follow(job: string, onProgress: (view: JobView) => void): Promise<Pick<JobView, "state" | "issues">> {
-	for (;;) {
-		const view = await call("getJob", { id: job });
-		if (!view.ok && view.issues[0]?.code !== "unreachable") return { state: "failed", issues: view.issues };
-		if (view.ok) {
-			if (view.value.state !== "running") return view.value;
-			onProgress(view.value);
-		}
-		await new Promise((resolve) => setTimeout(resolve, POLL_MS));
+		await new Promise((resolve) => setTimeout(resolve, AGAIN_MS));
 	}
 }

@@ -4,8 +4,9 @@ import { familyName } from "@alvek/core/property";
 import { ArrowDownToLine, Copy, FileDown, GitFork, Printer, Sigma } from "lucide-react";
 import { useState } from "react";
 import { Link, useNavigate } from "react-router";
-import { call, newId } from "../../api/client";
-import { refreshAll, sentences, showIssues, undoEvent, useRoute } from "../../api/queries";
+import { newId } from "../../api/client";
+import { mutate, undoEvent } from "../../api/mutate";
+import { sentences, showIssues, useRoute } from "../../api/queries";
 import { AlikeNames } from "../../shared/Alike";
 import { showToast } from "../../stores/toasts";
 import { useTray } from "../../stores/tray";
@@ -121,7 +122,7 @@ export function Header() {
 						onClick={async () => {
 							// what was typed last has to be on the server before its effects are asked for
 							await draft.flush();
-							navigate(`/libraries/publish?ids=${row.id}&in=${row.libraryId}`);
+							void navigate(`/libraries/publish?ids=${row.id}&in=${row.libraryId}`);
 						}}
 					>
 						Publish draft…
@@ -158,11 +159,10 @@ function Name({ sheet, editable }: { sheet: Sheet; editable: boolean }) {
 	}
 	const save = async (): Promise<void> => {
 		if (typed.trim() === row.name) return setTyped(null);
-		const result = await call("changeMaterial", { id: row.id, name: typed });
+		const result = await mutate("changeMaterial", { id: row.id, name: typed });
 		if (!result.ok) return setError(sentences(result.issues));
 		setTyped(null);
 		setError(null);
-		await refreshAll();
 		const what = `${row.name} renamed`;
 		showToast({
 			tone: "plain",
@@ -208,12 +208,11 @@ function CopyButton({ sheet }: { sheet: Sheet }) {
 	if (goal === undefined) return null;
 	const copy = async (): Promise<void> => {
 		const id = newId();
-		const result = await call("copyMaterial", { id: sheet.row.id, newId: id, libraryId: goal.id });
+		const result = await mutate("copyMaterial", { id: sheet.row.id, newId: id, libraryId: goal.id });
 		if (!result.ok) return showIssues(result.issues);
-		await refreshAll();
 		const what = copiedInWords({ proposed: result.value.value.proposed ? 1 : 0 }, sheet.row.name, goal.name);
 		showToast({ tone: "plain", text: what, action: { label: "Undo", run: () => undoEvent(result.value.event, what) } });
-		navigate(`/materials/${id}`);
+		void navigate(`/materials/${id}`);
 	};
 	return (
 		<button type="button" className="btn btn-primary" onClick={copy}>

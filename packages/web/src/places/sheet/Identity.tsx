@@ -3,8 +3,9 @@ import type { Carried, Field, Material } from "@alvek/core/material";
 import { FAMILIES, familyName } from "@alvek/core/property";
 import { Plus } from "lucide-react";
 import { type ReactNode, useState } from "react";
-import { call } from "../../api/client";
-import { refreshAll, showIssues, undoEvent, useRoute } from "../../api/queries";
+
+import { mutate, undoEvent } from "../../api/mutate";
+import { refreshAll, showIssues, useRoute } from "../../api/queries";
 import type { Draft } from "../../draft/useDraft";
 import { showToast } from "../../stores/toasts";
 import { fieldEdits } from "./context";
@@ -166,10 +167,12 @@ async function changeRow(sheet: Sheet, field: RowField, text: string): Promise<v
 		knownAs: linksIn(text),
 		review: text === "" ? null : text,
 	};
-	const result = await call("changeMaterial", { id: sheet.row.id, [field]: field in to ? to[field] : text });
-	if (!result.ok) showIssues(result.issues);
-	await refreshAll();
-	if (!result.ok) return;
+	const result = await mutate("changeMaterial", { id: sheet.row.id, [field]: field in to ? to[field] : text });
+	if (!result.ok) {
+		showIssues(result.issues);
+		// what is stored stands here again
+		return refreshAll();
+	}
 	const what = `${ROW_WORD[field]} of ${sheet.row.name}`;
 	showToast({
 		tone: "plain",

@@ -4,8 +4,9 @@ import type { OwnProperty } from "@alvek/core/property";
 import { siUnitOf } from "@alvek/core/quantity";
 import { Pencil, Plus } from "lucide-react";
 import { useState } from "react";
-import { call, newId } from "../../api/client";
-import { queryClient, sentences, useRoute } from "../../api/queries";
+import { newId } from "../../api/client";
+import { mutate } from "../../api/mutate";
+import { sentences, useRoute } from "../../api/queries";
 import { showToast } from "../../stores/toasts";
 import { useSheet } from "./context";
 
@@ -60,9 +61,8 @@ function OwnPropertyForm({ standing, library, done }: FormProps) {
 	const save = async (form: HTMLFormElement): Promise<void> => {
 		const content = propertyIn(new FormData(form), own.uid ?? newId());
 		if (typeof content === "string") return setError(content);
-		const saved = await call("saveOwnProperty", { id: library.id, version: standing?.version ?? 0, content });
+		const saved = await mutate("saveOwnProperty", { id: library.id, version: standing?.version ?? 0, content });
 		if (!saved.ok) return setError(sentences(saved.issues));
-		await queryClient.invalidateQueries();
 		done();
 		const text =
 			standing === null

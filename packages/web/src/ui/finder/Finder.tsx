@@ -129,7 +129,7 @@ function useAnswers(typed: string, done: () => void): { readonly answers: readon
 	const found = useRoute("search", { text: text === "" ? "-" : text }, { enabled: text !== "" });
 	const go = (path: string): void => {
 		done();
-		navigate(path);
+		void navigate(path);
 	};
 	const things = text === "" ? [] : (found.data ?? []).map((f): Answer => answerOf(f, text, go, done));
 	const actions = findActions(currentActions(), typed).map(

@@ -73,7 +73,7 @@ function Merge({ plan }: { plan: MergePlan }) {
 		};
 		const done = await act("mergeMaterials", input, `${drop.name} is retired; ${keep.name} takes its place.`, setError);
 		setBusy(false);
-		if (done !== null) navigate(`/materials/${keep.id}`);
+		if (done !== null) void navigate(`/materials/${keep.id}`);
 	};
 	return (
 		<section aria-label="Merge" className="flex-1 min-w-0 bg-card overflow-y-auto">

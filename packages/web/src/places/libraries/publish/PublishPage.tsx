@@ -93,12 +93,12 @@ function Publish({ plan, libraries }: { plan: PublishPlan; libraries: readonly L
 		if (done === null) return;
 		forgetNote();
 		queryClient.removeQueries({ queryKey: ["getRevision"] });
-		navigate(back);
+		void navigate(back);
 		say(one, done, chosen.length);
 	};
 	const discard = async (): Promise<void> => {
 		if (one === undefined) return;
-		if ((await act("discardDraft", { id: one.id }, "The draft is thrown away.", setError)) !== null) navigate(back);
+		if ((await act("discardDraft", { id: one.id }, "The draft is thrown away.", setError)) !== null) void navigate(back);
 	};
 	const word = waits
 		? "Ask for approval"

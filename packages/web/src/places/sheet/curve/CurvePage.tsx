@@ -8,7 +8,7 @@ import {
 	sameNumbers,
 } from "@alvek/core/material";
 import { entryName, formById, propertyById } from "@alvek/core/property";
-import { describeIssue } from "@alvek/core/result";
+import { describeIssue, type Issue } from "@alvek/core/result";
 import { ArrowLeft, ClipboardPaste, ListOrdered, Undo2 } from "lucide-react";
 import { lazy, Suspense, useEffect, useMemo, useRef, useState } from "react";
 import { Link, useNavigate, useParams, useSearchParams } from "react-router";
@@ -44,18 +44,16 @@ export function CurvePage() {
 	return <Editor key={`${valueId} ${property}`} id={valueId} property={property} />;
 }
 
-function Editor({ id, property }: { id: string; property: string }) {
-	const { sheet, material, draft } = useSheet();
+type Change = (next: Local, label: string, also?: readonly Edit[]) => void;
+
+/** The curve as it is typed, and the curve that is stored as soon as every row reads. */
+function useCurve(id: string, property: string) {
+	const { material, draft } = useSheet();
 	const unitSet = useUnitSet();
-	const navigate = useNavigate();
 	const stored = material.values[id];
 	const value: SeriesValue | null = stored !== undefined && isSeries(stored) ? stored : null;
 	const kind = formById(property)?.kind === "curve" ? "curve" : "table";
 	const [local, setLocal] = useState<Local>(() => (value === null ? blankLocal(kind, property, unitSet) : localOf(value)));
-	const [pasting, setPasting] = useState<string | null>(null);
-	const [derived, setDerived] = useState(true);
-	const [member, setMember] = useState<number | null>(null);
-	const [focusedRow, setFocusedRow] = useState<number | null>(null);
 	const known = useRef<MaterialValue | null>(value);
 
 	// an undo, a merge or another window changed it: the screen follows
@@ -69,10 +67,9 @@ function Editor({ id, property }: { id: string; property: string }) {
 
 	const head = headOf(value, id, property);
 	const read = useMemo(() => toValue(local, head), [local, head]);
-	const issues = read.ok ? [] : read.issues;
 
 	/** Takes what is on screen; it is stored as soon as every row reads. */
-	const change = (next: Local, label: string, also: readonly Edit[] = []): void => {
+	const change: Change = (next, label, also = []) => {
 		setLocal(next);
 		if (draft === null) return;
 		const made = toValue(next, head);
@@ -87,38 +84,41 @@ function Editor({ id, property }: { id: string; property: string }) {
 		showToast({ tone: "plain", text: label === null ? "Nothing more to undo on this sheet." : `Undone: ${label}` });
 	};
 	const filled = local.rows.filter((r) => r.some((c) => c.trim() !== "")).length;
-	const name = entryName(property);
+	return { local, value, head, read, issues: read.ok ? [] : read.issues, filled, change, undo };
+}
 
+function Editor({ id, property }: { id: string; property: string }) {
+	const { material, draft } = useSheet();
+	const { local, value, head, read, issues, filled, change, undo } = useCurve(id, property);
+	const [pasting, setPasting] = useState<string | null>(null);
+	const [derived, setDerived] = useState(true);
+	const [member, setMember] = useState<number | null>(null);
+	const [focusedRow, setFocusedRow] = useState<number | null>(null);
+	const editable = draft !== null;
+	const take = (next: Local, extra: readonly SeriesValue[]): void => {
+		setPasting(null);
+		const others = extra.map((other): Edit => {
+			const free = freshValueId(material, other.property);
+			return { at: free, from: null, to: { ...other, id: free } };
+		});
+		change(next, "points pasted", others);
+		const also = extra.length > 0 ? ` ${extra.map((e) => entryName(e.property)).join(", ")} taken too.` : "";
+		showToast({ tone: "plain", text: `${next.rows.length} points.${also}`, action: { label: "Undo", run: undo } });
+	};
 	return (
 		<>
 			<section
 				aria-label="Points"
 				className="w-[318px] shrink-0 bg-card border-r border-line flex flex-col min-h-0 max-lg:w-[270px]"
 			>
-				<div className="px-[18px] pt-[12px] pb-[6px]">
-					<Link
-						to=".."
-						relative="path"
-						className="flex items-center gap-[6px] text-ink2 hover:text-ink"
-						onClick={(e) => {
-							e.preventDefault();
-							navigate(`/materials/${sheet.row.id}`);
-						}}
-					>
-						<ArrowLeft size={14} aria-hidden /> <span className="truncate">{sheet.row.name}</span>
-					</Link>
-					<h1 className="truncate">{name}</h1>
-					<p className="caption">
-						{filled} points{read.ok ? "" : `, ${issues.length === 1 ? "1 cell does" : `${issues.length} cells do`} not read yet`}
-					</p>
-				</div>
+				<Title property={property} filled={filled} unread={issues.length} />
 				<CurveTable
 					local={local}
 					property={property}
 					material={material}
 					value={read.ok ? read.value : null}
 					issues={issues}
-					editable={draft !== null}
+					editable={editable}
 					onChange={change}
 					onPasteBlock={setPasting}
 					onFocusRow={setFocusedRow}
@@ -126,63 +126,18 @@ function Editor({ id, property }: { id: string; property: string }) {
 			</section>
 			<section aria-label="Chart" className="relative flex-1 min-w-0 bg-card overflow-y-auto px-[18px] py-[12px]">
 				<div className="flex flex-wrap items-center gap-[8px] mb-[8px]">
-					{property === "stress_strain" && (
-						<div className="flex" role="group" aria-label="Forms shown">
-							{[false, true].map((on) => (
-								<button
-									key={String(on)}
-									type="button"
-									aria-pressed={derived === on}
-									className={`btn ${on ? "rounded-l-none! -ml-px" : "rounded-r-none!"} ${derived === on ? "bg-accent-soft! text-primary!" : ""}`}
-									onClick={() => setDerived(on)}
-								>
-									{on ? "with derived" : "as measured"}
-								</button>
-							))}
-						</div>
-					)}
-					{draft !== null && <Conditions local={local} property={property} onChange={change} />}
+					{property === "stress_strain" && <FormsShown derived={derived} onChange={setDerived} />}
+					{editable && <Conditions local={local} property={property} onChange={change} />}
 					<div className="ml-auto flex gap-[4px]">
-						{draft !== null && (
-							<>
-								<button type="button" className="btn btn-ghost" onClick={() => setPasting("")}>
-									<ClipboardPaste size={15} aria-hidden /> Paste
-								</button>
-								<button
-									type="button"
-									className="btn btn-ghost btn-icon"
-									aria-label="Sort the points"
-									title="Sort the points"
-									onClick={() => change(sorted(local, head), "points sorted")}
-								>
-									<ListOrdered size={16} aria-hidden />
-								</button>
-								<button type="button" className="btn btn-ghost btn-icon" aria-label="Undo" title="Undo" onClick={undo}>
-									<Undo2 size={16} aria-hidden />
-								</button>
-							</>
+						{editable && (
+							<Tools onPaste={() => setPasting("")} onSort={() => change(sorted(local, head), "points sorted")} onUndo={undo} />
 						)}
 					</div>
 				</div>
 				{pasting !== null && (
-					<PasteBlock
-						first={pasting}
-						local={local}
-						property={property}
-						onUse={(next, extra) => {
-							setPasting(null);
-							const others = extra.map((other): Edit => {
-								const free = freshValueId(material, other.property);
-								return { at: free, from: null, to: { ...other, id: free } };
-							});
-							change(next, "points pasted", others);
-							const also = extra.length > 0 ? ` ${extra.map((e) => entryName(e.property)).join(", ")} taken too.` : "";
-							showToast({ tone: "plain", text: `${next.rows.length} points.${also}`, action: { label: "Undo", run: undo } });
-						}}
-						onLeave={() => setPasting(null)}
-					/>
+					<PasteBlock first={pasting} local={local} property={property} onUse={take} onLeave={() => setPasting(null)} />
 				)}
-				{read.ok && filled > 0 ? (
+				{read.ok && filled > 0 && (
 					<Suspense fallback={<div className="h-[420px]" role="status" aria-label="The chart is on its way" />}>
 						<CurveChart
 							value={read.value}
@@ -193,39 +148,14 @@ function Editor({ id, property }: { id: string; property: string }) {
 							focusedRow={focusedRow}
 						/>
 					</Suspense>
-				) : filled === 0 && pasting === null ? (
+				)}
+				{filled === 0 && pasting === null && (
 					<Empty title="No points yet.">
 						Type them on the left, or copy a block from a spreadsheet and paste it into the table: headings, units and decimal
 						commas are understood.
 					</Empty>
-				) : (
-					issues.length > 0 && (
-						<ul role="alert" className="border-l-[3px] border-wrong bg-wrong-soft px-[12px] py-[8px]">
-							{issues.slice(0, 5).map((issue) => (
-								<li key={`${issue.path} ${issue.line} ${issue.code}`}>
-									Row {issue.line}: {describeIssue(issue)}
-								</li>
-							))}
-							{issues.some((i) => i.code === "ambiguous-number") && (
-								<li className="flex gap-[6px] py-[3px]">
-									{([".", ","] as const).map((mark) => (
-										<button
-											key={mark}
-											type="button"
-											className="btn btn-small"
-											onClick={() =>
-												change({ ...local, columns: local.columns.map((c) => ({ ...c, mark })) }, "decimal mark said")
-											}
-										>
-											{mark === "." ? "the point" : "the comma"} is the decimal mark
-										</button>
-									))}
-								</li>
-							)}
-							<li className="caption">What reads is kept on screen; the curve is stored when every row reads.</li>
-						</ul>
-					)
 				)}
+				{(filled > 0 || pasting !== null) && issues.length > 0 && <Unread local={local} issues={issues} onChange={change} />}
 			</section>
 			<CurveRail
 				local={local}
@@ -233,9 +163,102 @@ function Editor({ id, property }: { id: string; property: string }) {
 				material={material}
 				value={read.ok && filled > 0 ? read.value : null}
 				stored={value}
-				onChange={draft === null ? null : change}
+				onChange={editable ? change : null}
 			/>
 		</>
+	);
+}
+
+/** The way back, what it is, and how much of it reads. */
+function Title({ property, filled, unread }: { property: string; filled: number; unread: number }) {
+	const { sheet } = useSheet();
+	const navigate = useNavigate();
+	return (
+		<div className="px-[18px] pt-[12px] pb-[6px]">
+			<Link
+				to=".."
+				relative="path"
+				className="flex items-center gap-[6px] text-ink2 hover:text-ink"
+				onClick={(e) => {
+					e.preventDefault();
+					void navigate(`/materials/${sheet.row.id}`);
+				}}
+			>
+				<ArrowLeft size={14} aria-hidden /> <span className="truncate">{sheet.row.name}</span>
+			</Link>
+			<h1 className="truncate">{entryName(property)}</h1>
+			<p className="caption">
+				{filled} points{unread === 0 ? "" : `, ${unread === 1 ? "1 cell does" : `${unread} cells do`} not read yet`}
+			</p>
+		</div>
+	);
+}
+
+function FormsShown({ derived, onChange }: { derived: boolean; onChange: (derived: boolean) => void }) {
+	return (
+		<div className="flex" role="group" aria-label="Forms shown">
+			{[false, true].map((on) => (
+				<button
+					key={String(on)}
+					type="button"
+					aria-pressed={derived === on}
+					className={`btn ${on ? "rounded-l-none! -ml-px" : "rounded-r-none!"} ${derived === on ? "bg-accent-soft! text-primary!" : ""}`}
+					onClick={() => onChange(on)}
+				>
+					{on ? "with derived" : "as measured"}
+				</button>
+			))}
+		</div>
+	);
+}
+
+function Tools({ onPaste, onSort, onUndo }: { onPaste: () => void; onSort: () => void; onUndo: () => void }) {
+	return (
+		<>
+			<button type="button" className="btn btn-ghost" onClick={onPaste}>
+				<ClipboardPaste size={15} aria-hidden /> Paste
+			</button>
+			<button
+				type="button"
+				className="btn btn-ghost btn-icon"
+				aria-label="Sort the points"
+				title="Sort the points"
+				onClick={onSort}
+			>
+				<ListOrdered size={16} aria-hidden />
+			</button>
+			<button type="button" className="btn btn-ghost btn-icon" aria-label="Undo" title="Undo" onClick={onUndo}>
+				<Undo2 size={16} aria-hidden />
+			</button>
+		</>
+	);
+}
+
+/** What does not read, and what a person can say about it. */
+function Unread({ local, issues, onChange }: { local: Local; issues: readonly Issue[]; onChange: Change }) {
+	return (
+		<ul role="alert" className="border-l-[3px] border-wrong bg-wrong-soft px-[12px] py-[8px]">
+			{issues.slice(0, 5).map((issue) => (
+				<li key={`${issue.path} ${issue.line} ${issue.code}`}>
+					Row {issue.line}: {describeIssue(issue)}
+				</li>
+			))}
+			{issues.some((i) => i.code === "ambiguous-number") && (
+				<li className="flex gap-[6px] py-[3px]">
+					{([".", ","] as const).map((mark) => (
+						<button
+							key={mark}
+							type="button"
+							className="btn btn-small"
+							onClick={() => onChange({ ...local, columns: local.columns.map((c) => ({ ...c, mark })) }, "decimal mark said")}
+						>
+							{mark === "." ? "the point" : "the comma"} is the decimal mark
+						</button>
+					))}
+				</li>
+			)}
+			<li className="caption">What reads is kept on screen; the curve is stored when every row reads.</li>
+		</ul>
 	);
 }
 

@@ -25,7 +25,6 @@ type Props = {
 /** The points as typed, in the units that they were typed in; a derived column beside them where there is one. */
 export function CurveTable({ local, property, material, value, issues, editable, onChange, onPasteBlock, onFocusRow }: Props) {
 	const scroll = useRef<HTMLDivElement>(null);
-	const unitSet = useUnitSet();
 	const [scaling, setScaling] = useState<number | null>(null);
 	const trueStress = useTrueStress(material, value, property);
 	const count = local.rows.length + (editable ? 1 : 0);
@@ -63,76 +62,23 @@ export function CurveTable({ local, property, material, value, issues, editable,
 
 	return (
 		<div className="flex-1 min-h-0 flex flex-col">
-			<div className="grid items-end px-[6px] pb-[5px] border-b border-ink" style={{ gridTemplateColumns: template }}>
-				<span />
-				{local.columns.map((column, n) => {
-					const info = columnInfo(property, column.of);
-					return (
-						<div key={column.of} className="text-right pr-[6px] min-w-0">
-							<div className="font-bold truncate" title={info.name}>
-								{local.columns.length > 2 ? <SymbolText symbol={info.symbol} /> : info.name}
-								{editable && (
-									<button
-										type="button"
-										className="text-ink3 hover:text-ink ml-[3px] align-middle"
-										aria-label={`Scale ${info.name}`}
-										title="Multiply the whole column"
-										onClick={() => setScaling(scaling === n ? null : n)}
-									>
-										<Scaling size={11} aria-hidden />
-									</button>
-								)}
-							</div>
-							<input
-								aria-label={`Unit of ${info.name}`}
-								className="caption text-right w-full bg-transparent border-b border-transparent hover:border-line"
-								key={column.unit}
-								defaultValue={plainUnit(column.unit) === "" ? "" : column.unit}
-								placeholder="number"
-								readOnly={!editable}
-								title="The unit that these cells were typed in. Another unit reads the same digits anew."
-								onBlur={(e) => {
-									const unit = e.target.value.trim() === "" ? "1" : e.target.value.trim();
-									if (unit !== column.unit)
-										onChange({ ...local, columns: local.columns.map((c, i) => (i === n ? { ...c, unit } : c)) }, "unit changed");
-								}}
-								onKeyDown={(e) => e.key === "Enter" && e.currentTarget.blur()}
-							/>
-						</div>
-					);
-				})}
-				{trueStress !== null && (
-					<div className="text-right">
-						<div className="font-bold">True</div>
-						<div className="caption">{plainUnit(columnInfo(property, "stress").units[unitSet])}</div>
-					</div>
-				)}
-				<span />
-			</div>
+			<Heads
+				local={local}
+				property={property}
+				template={template}
+				derives={trueStress !== null}
+				onChange={editable ? onChange : null}
+				onScale={(n) => setScaling(scaling === n ? null : n)}
+			/>
 			{scaling !== null && (
-				<form
-					className="flex gap-[6px] items-center px-[12px] py-[6px] bg-paper border-b border-line"
-					onSubmit={(e) => {
-						e.preventDefault();
-						const input = e.currentTarget.elements.namedItem("factor") as HTMLInputElement;
-						const factor = Number(input.value.replace(",", "."));
+				<ScaleForm
+					onScale={(factor) => {
 						setScaling(null);
-						if (Number.isFinite(factor) && factor !== 0 && factor !== 1)
-							onChange(
-								scaled(local, scaling, factor, headOf(value, value?.id ?? property, property)),
-								`a column times ${factor}`,
-							);
+						if (factor === null) return;
+						const head = headOf(value, value?.id ?? property, property);
+						onChange(scaled(local, scaling, factor, head), `a column times ${factor}`);
 					}}
-				>
-					<label className="flex items-center gap-[6px]">
-						Column times
-						{/* biome-ignore lint/a11y/noAutofocus: the person has just asked to scale */}
-						<input autoFocus name="factor" className="field w-[80px]! h-[26px]!" placeholder="1.05" />
-					</label>
-					<button type="submit" className="btn btn-small">
-						Scale
-					</button>
-				</form>
+				/>
 			)}
 			<div
 				ref={scroll}
@@ -149,60 +95,174 @@ export function CurveTable({ local, property, material, value, issues, editable,
 			>
 				<div style={{ height: virtual.getTotalSize(), position: "relative" }}>
 					{virtual.getVirtualItems().map(({ index, start }) => {
-						const isNew = index >= local.rows.length;
-						const cells = local.rows[index] ?? [];
-						const bad = issues.filter((i) => i.line === index + 1);
+						const derived = trueStress?.[index];
 						return (
-							<div
+							<Row
 								key={index}
-								className="grid items-center px-[6px] border-b border-line2 group hover:bg-paper focus-within:bg-accent-soft absolute left-0 right-0"
-								style={{ gridTemplateColumns: template, top: start, height: ROW }}
-							>
-								<span className="caption text-right pr-[8px]">
-									{isNew ? <Plus size={11} aria-hidden className="inline" /> : index + 1}
-								</span>
-								{local.columns.map((column, n) => {
-									const issue = bad.find((i) => i.path === column.of);
-									return (
-										<input
-											key={`${column.of} ${cells[n] ?? ""}`}
-											data-cell={`${index}:${n}`}
-											aria-label={`${columnInfo(property, column.of).name}, row ${index + 1}`}
-											aria-invalid={issue !== undefined && !isNew}
-											title={issue === undefined || isNew ? undefined : describeIssue(issue)}
-											className={`bg-transparent text-right w-full h-full pr-[6px] outline-offset-[-2px]! ${issue !== undefined && !isNew ? "text-wrong bg-wrong-soft" : ""}`}
-											defaultValue={cells[n] ?? ""}
-											readOnly={!editable}
-											onFocus={() => onFocusRow(isNew ? null : index)}
-											onBlur={(e) => (e.target.value.trim() !== "" || !isNew) && put(index, n, e.target.value.trim())}
-											onKeyDown={(e) => onKey(e, index, n)}
-										/>
-									);
-								})}
-								{trueStress !== null && (
-									<span className="text-right text-ink2">
-										{trueStress[index] === undefined
-											? ""
-											: inUnit(trueStress[index] as number, columnInfo(property, "stress"), unitSet)}
-									</span>
-								)}
-								{editable && !isNew ? (
-									<button
-										type="button"
-										className="text-ink3 hover:text-ink opacity-0 group-hover:opacity-100 focus:opacity-100 p-[4px]"
-										aria-label={`Delete row ${index + 1}`}
-										onClick={() => remove(index)}
-									>
-										<X size={12} aria-hidden />
-									</button>
-								) : (
-									<span />
-								)}
-							</div>
+								index={index}
+								start={start}
+								local={local}
+								property={property}
+								template={template}
+								derived={trueStress === null ? undefined : derived === undefined ? null : derived}
+								issues={issues.filter((i) => i.line === index + 1)}
+								editable={editable}
+								onFocusRow={onFocusRow}
+								onPut={put}
+								onKey={onKey}
+								onRemove={remove}
+							/>
 						);
 					})}
 				</div>
 			</div>
+		</div>
+	);
+}
+
+type HeadsProps = Pick<Props, "local" | "property"> & {
+	template: string;
+	/** Whether a derived column stands beside the typed ones. */
+	derives: boolean;
+	onChange: Props["onChange"] | null;
+	onScale: (column: number) => void;
+};
+
+/** What each column is and the unit that its cells were typed in. */
+function Heads({ local, property, template, derives, onChange, onScale }: HeadsProps) {
+	const unitSet = useUnitSet();
+	return (
+		<div className="grid items-end px-[6px] pb-[5px] border-b border-ink" style={{ gridTemplateColumns: template }}>
+			<span />
+			{local.columns.map((column, n) => {
+				const info = columnInfo(property, column.of);
+				return (
+					<div key={column.of} className="text-right pr-[6px] min-w-0">
+						<div className="font-bold truncate" title={info.name}>
+							{local.columns.length > 2 ? <SymbolText symbol={info.symbol} /> : info.name}
+							{onChange !== null && (
+								<button
+									type="button"
+									className="text-ink3 hover:text-ink ml-[3px] align-middle"
+									aria-label={`Scale ${info.name}`}
+									title="Multiply the whole column"
+									onClick={() => onScale(n)}
+								>
+									<Scaling size={11} aria-hidden />
+								</button>
+							)}
+						</div>
+						<input
+							aria-label={`Unit of ${info.name}`}
+							className="caption text-right w-full bg-transparent border-b border-transparent hover:border-line"
+							key={column.unit}
+							defaultValue={plainUnit(column.unit) === "" ? "" : column.unit}
+							placeholder="number"
+							readOnly={onChange === null}
+							title="The unit that these cells were typed in. Another unit reads the same digits anew."
+							onBlur={(e) => {
+								const unit = e.target.value.trim() === "" ? "1" : e.target.value.trim();
+								if (unit !== column.unit)
+									onChange?.({ ...local, columns: local.columns.map((c, i) => (i === n ? { ...c, unit } : c)) }, "unit changed");
+							}}
+							onKeyDown={(e) => e.key === "Enter" && e.currentTarget.blur()}
+						/>
+					</div>
+				);
+			})}
+			{derives && (
+				<div className="text-right">
+					<div className="font-bold">True</div>
+					<div className="caption">{plainUnit(columnInfo(property, "stress").units[unitSet])}</div>
+				</div>
+			)}
+			<span />
+		</div>
+	);
+}
+
+/** Multiplies a column; null when what was typed changes nothing. */
+function ScaleForm({ onScale }: { onScale: (factor: number | null) => void }) {
+	return (
+		<form
+			className="flex gap-[6px] items-center px-[12px] py-[6px] bg-paper border-b border-line"
+			onSubmit={(e) => {
+				e.preventDefault();
+				const input = e.currentTarget.elements.namedItem("factor") as HTMLInputElement;
+				const factor = Number(input.value.replace(",", "."));
+				onScale(Number.isFinite(factor) && factor !== 0 && factor !== 1 ? factor : null);
+			}}
+		>
+			<label className="flex items-center gap-[6px]">
+				Column times
+				{/* biome-ignore lint/a11y/noAutofocus: the person has just asked to scale */}
+				<input autoFocus name="factor" className="field w-[80px]! h-[26px]!" placeholder="1.05" />
+			</label>
+			<button type="submit" className="btn btn-small">
+				Scale
+			</button>
+		</form>
+	);
+}
+
+type RowProps = Pick<Props, "local" | "property" | "editable" | "onFocusRow" | "issues"> & {
+	index: number;
+	start: number;
+	template: string;
+	/** True stress; null where it has none, undefined where nothing is derived. */
+	derived: number | null | undefined;
+	onPut: (row: number, column: number, text: string) => void;
+	onKey: (e: React.KeyboardEvent<HTMLInputElement>, row: number, column: number) => void;
+	onRemove: (row: number) => void;
+};
+
+/** One point; the row after the last one is where the next is typed. */
+function Row(props: RowProps) {
+	const { index, start, local, property, template, derived, issues, editable, onFocusRow, onPut, onKey, onRemove } = props;
+	const unitSet = useUnitSet();
+	const isNew = index >= local.rows.length;
+	const cells = local.rows[index] ?? [];
+	return (
+		<div
+			className="grid items-center px-[6px] border-b border-line2 group hover:bg-paper focus-within:bg-accent-soft absolute left-0 right-0"
+			style={{ gridTemplateColumns: template, top: start, height: ROW }}
+		>
+			<span className="caption text-right pr-[8px]">{isNew ? <Plus size={11} aria-hidden className="inline" /> : index + 1}</span>
+			{local.columns.map((column, n) => {
+				const issue = issues.find((i) => i.path === column.of);
+				return (
+					<input
+						key={`${column.of} ${cells[n] ?? ""}`}
+						data-cell={`${index}:${n}`}
+						aria-label={`${columnInfo(property, column.of).name}, row ${index + 1}`}
+						aria-invalid={issue !== undefined && !isNew}
+						title={issue === undefined || isNew ? undefined : describeIssue(issue)}
+						className={`bg-transparent text-right w-full h-full pr-[6px] outline-offset-[-2px]! ${issue !== undefined && !isNew ? "text-wrong bg-wrong-soft" : ""}`}
+						defaultValue={cells[n] ?? ""}
+						readOnly={!editable}
+						onFocus={() => onFocusRow(isNew ? null : index)}
+						onBlur={(e) => (e.target.value.trim() !== "" || !isNew) && onPut(index, n, e.target.value.trim())}
+						onKeyDown={(e) => onKey(e, index, n)}
+					/>
+				);
+			})}
+			{derived !== undefined && (
+				<span className="text-right text-ink2">
+					{derived === null ? "" : inUnit(derived, columnInfo(property, "stress"), unitSet)}
+				</span>
+			)}
+			{editable && !isNew ? (
+				<button
+					type="button"
+					className="text-ink3 hover:text-ink opacity-0 group-hover:opacity-100 focus:opacity-100 p-[4px]"
+					aria-label={`Delete row ${index + 1}`}
+					onClick={() => onRemove(index)}
+				>
+					<X size={12} aria-hidden />
+				</button>
+			) : (
+				<span />
+			)}
 		</div>
 	);
 }

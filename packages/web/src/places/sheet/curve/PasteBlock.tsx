@@ -92,84 +92,27 @@ function Columns({ block, local, property, onUse, onLeave }: { block: Block } & 
 			</p>
 			<div className="flex flex-wrap gap-[10px]">
 				{block.columns.map((column, i) => (
-					// biome-ignore lint/suspicious/noArrayIndexKey: two columns may have one heading
-					<div key={`${column.header} ${i}`} className="w-[190px]">
-						<span className="caption block truncate" title={column.header}>
-							{column.header || `column ${i + 1}`}: {column.cells.slice(0, 3).join("  ")} …
-						</span>
-						<span className="flex gap-[4px]">
-							<select
-								aria-label={`Column ${i + 1} is`}
-								className="field"
-								value={roles[i]?.of ?? ""}
-								onChange={(e) => setRoles(roles.map((r, n) => (n === i ? { ...r, of: e.target.value } : r)))}
-							>
-								<option value="">leave out</option>
-								{options.map(([id, name]) => (
-									<option key={id} value={id}>
-										{name}
-									</option>
-								))}
-								{column.guess !== null && propertyById(column.guess) !== undefined && column.guess !== property && (
-									<option value={`other:${column.guess}`}>{entryName(column.guess)}, a table of its own</option>
-								)}
-							</select>
-							<input
-								aria-label={`Unit of column ${i + 1}`}
-								className="field w-[84px]!"
-								value={roles[i]?.unit ?? ""}
-								placeholder="unit"
-								onChange={(e) => setRoles(roles.map((r, n) => (n === i ? { ...r, unit: e.target.value } : r)))}
-							/>
-						</span>
-					</div>
+					<ColumnRole
+						// biome-ignore lint/suspicious/noArrayIndexKey: two columns may have one heading
+						key={`${column.header} ${i}`}
+						column={column}
+						no={i + 1}
+						role={roles[i] ?? { of: "", unit: "" }}
+						options={options}
+						property={property}
+						onChange={(role) => setRoles(roles.map((r, n) => (n === i ? role : r)))}
+					/>
 				))}
 			</div>
 			{!said && (
-				<fieldset className="mt-[8px]">
-					<legend className="tag tag-doubt">the mark before three digits could be a decimal one or thousands</legend>
-					<label className="mr-[12px]">
-						<input
-							type="radio"
-							name="mark"
-							onChange={() => {
-								setMark(",");
-								setSaid(true);
-							}}
-						/>{" "}
-						comma is the decimal mark
-					</label>
-					<label>
-						<input
-							type="radio"
-							name="mark"
-							onChange={() => {
-								setMark(".");
-								setSaid(true);
-							}}
-						/>{" "}
-						point is the decimal mark
-					</label>
-				</fieldset>
+				<MarkQuestion
+					onSay={(decimal) => {
+						setMark(decimal);
+						setSaid(true);
+					}}
+				/>
 			)}
-			{block.dropped.length > 0 && (
-				<p className="caption mt-[8px]">
-					No numbers, left out:{" "}
-					{block.dropped
-						.slice(0, 4)
-						.map((d) => `line ${d.line} “${d.text.slice(0, 40)}”`)
-						.join(", ")}
-					{block.dropped.length > 4 && ` and ${block.dropped.length - 4} more`}
-				</p>
-			)}
-			{issues.length > 0 && (
-				<p role="alert" className="text-wrong mt-[8px]">
-					{issues
-						.slice(0, 3)
-						.map((i) => `Row ${i.line}: ${describeIssue(i)}`)
-						.join(" ")}
-				</p>
-			)}
+			<LeftOver block={block} issues={issues} />
 			{!complete && <p className="caption mt-[8px]">Say which column is which.</p>}
 			<div className="flex gap-[6px] mt-[10px]">
 				<button
@@ -194,6 +137,89 @@ function Columns({ block, local, property, onUse, onLeave }: { block: Block } & 
 				</button>
 			</div>
 		</div>
+	);
+}
+
+type RoleProps = {
+	column: BlockColumn;
+	no: number;
+	role: Role;
+	options: readonly (readonly [string, string])[];
+	property: string;
+	onChange: (role: Role) => void;
+};
+
+/** What one column of the block is, and its unit. */
+function ColumnRole({ column, no, role, options, property, onChange }: RoleProps) {
+	const other = column.guess !== null && propertyById(column.guess) !== undefined && column.guess !== property;
+	return (
+		<div className="w-[190px]">
+			<span className="caption block truncate" title={column.header}>
+				{column.header || `column ${no}`}: {column.cells.slice(0, 3).join("  ")} …
+			</span>
+			<span className="flex gap-[4px]">
+				<select
+					aria-label={`Column ${no} is`}
+					className="field"
+					value={role.of}
+					onChange={(e) => onChange({ ...role, of: e.target.value })}
+				>
+					<option value="">leave out</option>
+					{options.map(([id, name]) => (
+						<option key={id} value={id}>
+							{name}
+						</option>
+					))}
+					{other && <option value={`other:${column.guess}`}>{entryName(column.guess ?? "")}, a table of its own</option>}
+				</select>
+				<input
+					aria-label={`Unit of column ${no}`}
+					className="field w-[84px]!"
+					value={role.unit}
+					placeholder="unit"
+					onChange={(e) => onChange({ ...role, unit: e.target.value })}
+				/>
+			</span>
+		</div>
+	);
+}
+
+function MarkQuestion({ onSay }: { onSay: (mark: "." | ",") => void }) {
+	return (
+		<fieldset className="mt-[8px]">
+			<legend className="tag tag-doubt">the mark before three digits could be a decimal one or thousands</legend>
+			{([",", "."] as const).map((mark) => (
+				<label key={mark} className="mr-[12px]">
+					<input type="radio" name="mark" onChange={() => onSay(mark)} /> {mark === "," ? "comma" : "point"} is the decimal mark
+				</label>
+			))}
+		</fieldset>
+	);
+}
+
+/** Lines without numbers, and cells that do not read. */
+function LeftOver({ block, issues }: { block: Block; issues: readonly Issue[] }) {
+	return (
+		<>
+			{block.dropped.length > 0 && (
+				<p className="caption mt-[8px]">
+					No numbers, left out:{" "}
+					{block.dropped
+						.slice(0, 4)
+						.map((d) => `line ${d.line} “${d.text.slice(0, 40)}”`)
+						.join(", ")}
+					{block.dropped.length > 4 && ` and ${block.dropped.length - 4} more`}
+				</p>
+			)}
+			{issues.length > 0 && (
+				<p role="alert" className="text-wrong mt-[8px]">
+					{issues
+						.slice(0, 3)
+						.map((i) => `Row ${i.line}: ${describeIssue(i)}`)
+						.join(" ")}
+				</p>
+			)}
+		</>
 	);
 }
 

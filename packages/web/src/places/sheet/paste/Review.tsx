@@ -93,7 +93,7 @@ export function Review({ page, pasted, onAnother }: { page: Page; pasted: string
 			text: count === 1 ? "1 value taken." : `${count} values taken.`,
 			action: { label: "Undo", run: () => draft.undo() },
 		});
-		navigate("..", { relative: "path" });
+		void navigate("..", { relative: "path" });
 	};
 
 	return (

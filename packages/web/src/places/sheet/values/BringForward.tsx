@@ -1,7 +1,8 @@
 import { difference, type Edit, isValuePlace, type MaterialValue, sameContent } from "@alvek/core/material";
 import { ArrowUpToLine } from "lucide-react";
-import { call } from "../../../api/client";
-import { refreshAll, showIssues, undoEvent } from "../../../api/queries";
+
+import { mutate, undoEvent } from "../../../api/mutate";
+import { showIssues } from "../../../api/queries";
 import { showToast } from "../../../stores/toasts";
 import { useSheet } from "../context";
 import { following } from "../Details";
@@ -25,9 +26,8 @@ export function BringForward({ lines }: { lines: readonly ComparedLine[] }) {
 		}
 		if (edits.length > 0) draft.commit(edits, `${edits.length} values brought forward`);
 		await draft.flush();
-		const result = await call("standOnNewest", { id: sheet.row.id, revision: base.headRevision });
+		const result = await mutate("standOnNewest", { id: sheet.row.id, revision: base.headRevision });
 		if (!result.ok) return showIssues(result.issues);
-		await refreshAll();
 		const what = `${sheet.row.name} stands on revision ${base.headRevision} of ${base.name}`;
 		showToast({
 			tone: "plain",
