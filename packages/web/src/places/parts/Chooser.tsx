@@ -4,7 +4,7 @@ import type { DensityRange } from "@alvek/core/mass";
 import { MASS_UNITS } from "@alvek/core/mass";
 import { densityOf } from "@alvek/core/material";
 import { readNewMaterial } from "@alvek/core/page";
-import { useDeferredValue, useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
+import { type RefObject, useDeferredValue, useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
 import { act } from "../../api/act";
 import { newId } from "../../api/client";
 import { useRoute } from "../../api/queries";
@@ -36,24 +36,8 @@ const SHOWN = 7;
 export function Chooser({ project, parts, initial, top, onGive, onClose }: Props) {
 	const [text, setText] = useState(initial);
 	const [at, setAt] = useState(0);
-	const unitSet = useUnitSet();
 	const root = useRef<HTMLDivElement>(null);
-	const asked = useDeferredValue(text).trim();
-	const page = useRoute("findMaterials", {
-		...(asked === "" ? {} : { text: asked }),
-		limit: "300",
-		sort: "name",
-		values: "density",
-		project: project.id,
-	});
-	const libraries = useRoute("listLibraries", {}).data;
-	const used = [...new Set(project.parts.flatMap((p) => p.assignment?.materialId ?? []))];
-	const own = useRoute("getMaterials", { ids: writeList(used) }, { enabled: used.length > 0 });
-	const choices = useMemo(() => {
-		const hidden = new Set(libraries?.filter((l) => l.hidden).map((l) => l.id));
-		const found = (page.data?.rows ?? []).filter((r) => !hidden.has(r.libraryId));
-		return choicesOf([...(own.data ?? []), ...found], project, text);
-	}, [own.data, page.data, libraries, project, text]);
+	const { choices, page, asked } = useChoices(project, text);
 	const pieces = parts.reduce((n, p) => n + p.quantity, 0);
 	const now = massWith(parts);
 	// an answer to something typed before must not be given, and must not make a material of its own
@@ -71,19 +55,7 @@ export function Chooser({ project, parts, initial, top, onGive, onClose }: Props
 		setWaiting(false);
 		take();
 	}, [fresh, waiting]);
-	// it hangs below its rows; where the table ends, the rows move up rather than being hidden
-	// biome-ignore lint/correctness/useExhaustiveDependencies: its height follows the number of choices
-	useLayoutEffect(() => {
-		// newer browsers answer a promise here, which is no cleanup
-		void root.current?.scrollIntoView({ block: "nearest" });
-	}, [choices.length]);
-	useEffect(() => {
-		const outside = (e: PointerEvent): void => {
-			if (!root.current?.contains(e.target as Node)) onClose();
-		};
-		document.addEventListener("pointerdown", outside);
-		return () => document.removeEventListener("pointerdown", outside);
-	}, [onClose]);
+	useHanging(root, choices.length, onClose);
 	const first = Math.max(0, Math.min(at - 3, choices.length - SHOWN));
 	return (
 		<div
@@ -122,47 +94,107 @@ export function Chooser({ project, parts, initial, top, onGive, onClose }: Props
 				<span className="caption whitespace-nowrap">{choices.length} fit</span>
 			</div>
 			<div role="listbox" id="chooser-list" aria-label="Materials">
-				{choices.slice(first, first + SHOWN).map((choice, i) => {
-					const then = massWith(parts, choice.density);
-					const active = first + i === at;
-					return (
-						// biome-ignore lint/a11y/useKeyWithClickEvents: keys are handled by the text field that owns this list
-						<div
-							key={choice.key}
-							id={`choice-${choice.key}`}
-							role="option"
-							tabIndex={-1}
-							aria-selected={active}
-							onClick={() => onGive(choice.row.id, choice.draft)}
-							onPointerMove={() => setAt(first + i)}
-							className={`flex items-center gap-[8px] h-[33px] px-[10px] border-b border-line2 cursor-pointer ${active ? "bg-accent-soft" : ""}`}
-						>
-							<Swatch colour={choice.row.document.colour} />
-							<span className="truncate">
-								<b>{choice.row.name}</b>{" "}
-								<span className="caption">
-									{choice.draft ? "your draft" : `rev ${choice.row.revision}`}
-									{whyHere(choice, project)}
-								</span>
-							</span>
-							<span className="ml-auto shrink-0">
-								<Comb readiness={choice.row.readiness} />
-							</span>
-							<span className="caption whitespace-nowrap w-[126px] text-right shrink-0">
-								{then === null ? (
-									"no density"
-								) : (
-									<>
-										{now !== null && `${massText(now, unitSet)} → `}
-										<b className="text-ink">{massText(then, unitSet)}</b> {MASS_UNITS[unitSet].mass}
-									</>
-								)}
-							</span>
-						</div>
-					);
-				})}
+				{choices.slice(first, first + SHOWN).map((choice, i) => (
+					<Option
+						key={choice.key}
+						choice={choice}
+						active={first + i === at}
+						why={whyHere(choice, project)}
+						now={now}
+						then={massWith(parts, choice.density)}
+						onPoint={() => setAt(first + i)}
+						onTake={() => onGive(choice.row.id, choice.draft)}
+					/>
+				))}
 				{page.data && choices.length === 0 && <OwnLine text={text} />}
 			</div>
+		</div>
+	);
+}
+
+/** What fits the typed text, with the answer that it came from. */
+function useChoices(project: ProjectView, text: string) {
+	const asked = useDeferredValue(text).trim();
+	const page = useRoute("findMaterials", {
+		...(asked === "" ? {} : { text: asked }),
+		limit: "300",
+		sort: "name",
+		values: "density",
+		project: project.id,
+	});
+	const libraries = useRoute("listLibraries", {}).data;
+	const used = [...new Set(project.parts.flatMap((p) => p.assignment?.materialId ?? []))];
+	const own = useRoute("getMaterials", { ids: writeList(used) }, { enabled: used.length > 0 });
+	const choices = useMemo(() => {
+		const hidden = new Set(libraries?.filter((l) => l.hidden).map((l) => l.id));
+		const found = (page.data?.rows ?? []).filter((r) => !hidden.has(r.libraryId));
+		return choicesOf([...(own.data ?? []), ...found], project, text);
+	}, [own.data, page.data, libraries, project, text]);
+	return { choices, page, asked };
+}
+
+/** Keeps a list that hangs from rows in sight, and closes it by a click beside it. */
+function useHanging(root: RefObject<HTMLDivElement | null>, length: number, onClose: () => void): void {
+	// it hangs below its rows; where the table ends, the rows move up rather than being hidden
+	// biome-ignore lint/correctness/useExhaustiveDependencies: its height follows the number of choices
+	useLayoutEffect(() => {
+		// newer browsers answer a promise here, which is no cleanup
+		void root.current?.scrollIntoView({ block: "nearest" });
+	}, [length]);
+	useEffect(() => {
+		const outside = (e: PointerEvent): void => {
+			if (!root.current?.contains(e.target as Node)) onClose();
+		};
+		document.addEventListener("pointerdown", outside);
+		return () => document.removeEventListener("pointerdown", outside);
+	}, [root, onClose]);
+}
+
+type OptionProps = {
+	choice: Choice;
+	active: boolean;
+	why: string;
+	/** The mass of the chosen parts in kg, as they are and with this material. */
+	now: number | null;
+	then: number | null;
+	onPoint: () => void;
+	onTake: () => void;
+};
+
+function Option({ choice, active, why, now, then, onPoint, onTake }: OptionProps) {
+	const unitSet = useUnitSet();
+	return (
+		// biome-ignore lint/a11y/useKeyWithClickEvents: keys are handled by the text field that owns this list
+		<div
+			id={`choice-${choice.key}`}
+			role="option"
+			tabIndex={-1}
+			aria-selected={active}
+			onClick={onTake}
+			onPointerMove={onPoint}
+			className={`flex items-center gap-[8px] h-[33px] px-[10px] border-b border-line2 cursor-pointer ${active ? "bg-accent-soft" : ""}`}
+		>
+			<Swatch colour={choice.row.document.colour} />
+			<span className="truncate">
+				<b>{choice.row.name}</b>{" "}
+				<span className="caption">
+					{choice.draft ? "your draft" : `rev ${choice.row.revision}`}
+					{why}
+				</span>
+			</span>
+			<span className="ml-auto shrink-0">
+				<Comb readiness={choice.row.readiness} />
+			</span>
+			<span className="caption whitespace-nowrap w-[126px] text-right shrink-0">
+				{then === null ? (
+					"no density"
+				) : (
+					<>
+						{now !== null && `${massText(now, unitSet)} → `}
+						<b className="text-ink">{massText(then, unitSet)}</b> {MASS_UNITS[unitSet].mass}
+					</>
+				)}
+			</span>
 		</div>
 	);
 }

@@ -24,80 +24,21 @@ type Props = {
 export function PartTable({ project, selected, onSelect, chooser, setChooser, onGive }: Props) {
 	const [filter, setFilter] = useState("");
 	const [asTree, setAsTree] = useState(false);
-	const unitSet = useUnitSet();
-	const scroller = useRef<HTMLDivElement>(null);
-	const anchor = useRef<string | null>(null);
 	const parts = useMemo(() => project.parts.filter((p) => matches(p, filter)), [project.parts, filter]);
-	const virtual = useVirtualizer({
-		count: parts.length,
-		getScrollElement: () => scroller.current,
-		estimateSize: () => ROW,
-		overscan: 10,
-	});
-	const decimals = useMemo(() => columnDecimals(project.parts, unitSet), [project.parts, unitSet]);
 	const chosen = project.parts.filter((p) => selected.includes(p.id));
-	const lastAt = parts.findLastIndex((p) => selected.includes(p.id));
-
-	const click = (part: PartView, e: MouseEvent): void => {
-		setChooser(null);
-		scroller.current?.focus();
-		if (e.shiftKey && anchor.current !== null) return onSelect(between(parts, anchor.current, part.id));
-		anchor.current = part.id;
-		onSelect([part.id], e.ctrlKey || e.metaKey);
-	};
-	const onKeyDown = (e: KeyboardEvent): void => {
-		if (e.target !== e.currentTarget) return;
-		if (e.key === "ArrowDown" || e.key === "ArrowUp") {
-			const at =
-				e.key === "ArrowDown"
-					? Math.min(lastAt + 1, parts.length - 1)
-					: Math.max((lastAt < 0 ? 0 : parts.findIndex((p) => selected.includes(p.id))) - 1, 0);
-			const part = parts[at];
-			if (part === undefined) return;
-			if (!e.shiftKey) anchor.current = part.id;
-			onSelect(e.shiftKey && anchor.current !== null ? between(parts, anchor.current, part.id) : [part.id]);
-			virtual.scrollToIndex(at);
-		} else if (e.key === "a" && (e.ctrlKey || e.metaKey)) onSelect(parts.map((p) => p.id));
-		else if (e.key === "Escape") onSelect([]);
-		else if ((e.key === "Delete" || e.key === "Backspace") && chosen.length > 0 && project.mayEdit) onGive(null, false);
-		else if (e.key === "Enter" && chosen.length > 0 && project.mayEdit) setChooser("");
-		else if (isTyped(e.key) && !e.ctrlKey && !e.metaKey && !e.altKey && chosen.length > 0 && project.mayEdit) setChooser(e.key);
-		else return;
-		e.preventDefault();
-	};
-	const template = "minmax(0,1fr) 30px minmax(0,1.5fr) 68px";
-
 	return (
 		<section aria-label="Parts" className="w-[500px] shrink-0 bg-card border-r border-line flex flex-col max-lg:w-[420px]">
-			<div className="h-[46px] shrink-0 flex items-center gap-[8px] px-[16px] border-b border-line">
-				<div className="relative flex-1">
-					<ListFilter size={15} aria-hidden className="absolute left-[9px] top-[7px] text-ink3" />
-					<input
-						type="search"
-						className="field pl-[31px]!"
-						placeholder="part, material, state"
-						aria-label="Filter parts by name, material or state"
-						value={filter}
-						onChange={(e) => setFilter(e.target.value)}
-					/>
-				</div>
-				<button type="button" className="btn btn-ghost" aria-pressed={asTree} onClick={() => setAsTree(!asTree)}>
-					<ListTree size={15} aria-hidden /> Tree
-				</button>
-				{project.mayEdit && (
-					<button
-						type="button"
-						className="btn"
-						disabled={chosen.length === 0}
-						onClick={() => {
-							setAsTree(false);
-							setChooser("");
-						}}
-					>
-						Give material
-					</button>
-				)}
-			</div>
+			<Bar
+				filter={filter}
+				onFilter={setFilter}
+				asTree={asTree}
+				onTree={() => setAsTree(!asTree)}
+				give={!project.mayEdit ? null : chosen.length === 0 ? "none" : "some"}
+				onGive={() => {
+					setAsTree(false);
+					setChooser("");
+				}}
+			/>
 			{asTree && (
 				<PartTree
 					project={project}
@@ -112,79 +53,177 @@ export function PartTable({ project, selected, onSelect, chooser, setChooser, on
 				/>
 			)}
 			{!asTree && (
-				<div
-					role="grid"
-					aria-label="Parts"
-					aria-multiselectable
-					aria-rowcount={parts.length}
-					className="flex-1 min-h-0 flex flex-col"
-				>
-					<div role="rowgroup">
-						<div
-							role="row"
-							tabIndex={-1}
-							className="grid gap-x-[8px] h-[30px] items-center px-[16px] border-b border-line text-[12px] font-semibold"
-							style={{ gridTemplateColumns: template }}
-						>
-							<Head>Part</Head>
-							<Head right>Qty</Head>
-							<Head>Material</Head>
-							<Head right>Mass, {MASS_UNITS[unitSet].mass}</Head>
-						</div>
-					</div>
-					<div
-						ref={scroller}
-						role="rowgroup"
-						// biome-ignore lint/a11y/noNoninteractiveTabindex: it holds the grid's roving focus
-						tabIndex={0}
-						aria-label="Rows: arrows walk, type or press Enter to give a material, Delete takes it away"
-						className="flex-1 min-h-0 overflow-y-auto relative -outline-offset-2"
-						onKeyDown={onKeyDown}
-					>
-						<div
-							style={{ height: virtual.getTotalSize() + (chooser === null ? 0 : 330), position: "relative" }}
-							role="presentation"
-						>
-							{virtual.getVirtualItems().map((v) => {
-								const part = parts[v.index] as PartView;
-								return (
-									<PartRow
-										key={part.id}
-										part={part}
-										decimals={decimals}
-										top={v.start}
-										template={template}
-										selected={selected.includes(part.id)}
-										onClick={(e) => click(part, e)}
-									/>
-								);
-							})}
-							{chooser !== null && chosen.length > 0 && (
-								<ChooserRow>
-									<Chooser
-										key={selected.join()}
-										project={project}
-										parts={chosen}
-										initial={chooser}
-										top={(lastAt + 1) * ROW + 2}
-										onGive={(id, draft) => {
-											setChooser(null);
-											scroller.current?.focus();
-											onGive(id, draft);
-										}}
-										onClose={() => {
-											setChooser(null);
-											scroller.current?.focus();
-										}}
-									/>
-								</ChooserRow>
-							)}
-						</div>
-						{parts.length === 0 && filter !== "" && <p className="p-[16px] text-ink2">No part matches “{filter}”.</p>}
-					</div>
-				</div>
+				<PartList
+					project={project}
+					parts={parts}
+					chosen={chosen}
+					filter={filter}
+					selected={selected}
+					onSelect={onSelect}
+					chooser={chooser}
+					setChooser={setChooser}
+					onGive={onGive}
+				/>
 			)}
 		</section>
+	);
+}
+
+type ListProps = Props & { parts: readonly PartView[]; chosen: readonly PartView[]; filter: string };
+
+/** The rows that pass the filter, and the chooser below the chosen ones. */
+function PartList({ project, parts, chosen, filter, selected, onSelect, chooser, setChooser, onGive }: ListProps) {
+	const unitSet = useUnitSet();
+	const scroller = useRef<HTMLDivElement>(null);
+	const anchor = useRef<string | null>(null);
+	const virtual = useVirtualizer({
+		count: parts.length,
+		getScrollElement: () => scroller.current,
+		estimateSize: () => ROW,
+		overscan: 10,
+	});
+	const decimals = useMemo(() => columnDecimals(project.parts, unitSet), [project.parts, unitSet]);
+	const firstAt = parts.findIndex((p) => selected.includes(p.id));
+	const lastAt = parts.findLastIndex((p) => selected.includes(p.id));
+
+	const click = (part: PartView, e: MouseEvent): void => {
+		setChooser(null);
+		scroller.current?.focus();
+		if (e.shiftKey && anchor.current !== null) return onSelect(between(parts, anchor.current, part.id));
+		anchor.current = part.id;
+		onSelect([part.id], e.ctrlKey || e.metaKey);
+	};
+	const onKeyDown = (e: KeyboardEvent): void => {
+		if (e.target !== e.currentTarget) return;
+		if (e.key === "ArrowDown" || e.key === "ArrowUp") {
+			const at = e.key === "ArrowDown" ? Math.min(lastAt + 1, parts.length - 1) : Math.max(firstAt - 1, 0);
+			const part = parts[at];
+			if (part === undefined) return;
+			if (!e.shiftKey) anchor.current = part.id;
+			onSelect(e.shiftKey && anchor.current !== null ? between(parts, anchor.current, part.id) : [part.id]);
+			virtual.scrollToIndex(at);
+		} else if (e.key === "a" && (e.ctrlKey || e.metaKey)) onSelect(parts.map((p) => p.id));
+		else if (e.key === "Escape") onSelect([]);
+		else if ((e.key === "Delete" || e.key === "Backspace") && chosen.length > 0 && project.mayEdit) onGive(null, false);
+		else if (e.key === "Enter" && chosen.length > 0 && project.mayEdit) setChooser("");
+		else if (isTyped(e.key) && !e.ctrlKey && !e.metaKey && !e.altKey && chosen.length > 0 && project.mayEdit) setChooser(e.key);
+		else return;
+		e.preventDefault();
+	};
+	const close = (): void => {
+		setChooser(null);
+		scroller.current?.focus();
+	};
+	const template = "minmax(0,1fr) 30px minmax(0,1.5fr) 68px";
+
+	return (
+		<div
+			role="grid"
+			aria-label="Parts"
+			aria-multiselectable
+			aria-rowcount={parts.length}
+			className="flex-1 min-h-0 flex flex-col"
+		>
+			<Heads template={template} />
+			<div
+				ref={scroller}
+				role="rowgroup"
+				// biome-ignore lint/a11y/noNoninteractiveTabindex: it holds the grid's roving focus
+				tabIndex={0}
+				aria-label="Rows: arrows walk, type or press Enter to give a material, Delete takes it away"
+				className="flex-1 min-h-0 overflow-y-auto relative -outline-offset-2"
+				onKeyDown={onKeyDown}
+			>
+				<div style={{ height: virtual.getTotalSize() + (chooser === null ? 0 : 330), position: "relative" }} role="presentation">
+					{virtual.getVirtualItems().map((v) => {
+						const part = parts[v.index] as PartView;
+						return (
+							<PartRow
+								key={part.id}
+								part={part}
+								decimals={decimals}
+								top={v.start}
+								template={template}
+								selected={selected.includes(part.id)}
+								onClick={(e) => click(part, e)}
+							/>
+						);
+					})}
+					{chooser !== null && chosen.length > 0 && (
+						<ChooserRow>
+							<Chooser
+								key={selected.join()}
+								project={project}
+								parts={chosen}
+								initial={chooser}
+								top={(lastAt + 1) * ROW + 2}
+								onGive={(id, draft) => {
+									close();
+									onGive(id, draft);
+								}}
+								onClose={close}
+							/>
+						</ChooserRow>
+					)}
+				</div>
+				{parts.length === 0 && filter !== "" && <p className="p-[16px] text-ink2">No part matches “{filter}”.</p>}
+			</div>
+		</div>
+	);
+}
+
+type BarProps = {
+	filter: string;
+	onFilter: (text: string) => void;
+	asTree: boolean;
+	onTree: () => void;
+	/** Whether there are rows to give a material to; null: not by this person. */
+	give: "none" | "some" | null;
+	onGive: () => void;
+};
+
+function Bar({ filter, onFilter, asTree, onTree, give, onGive }: BarProps) {
+	return (
+		<div className="h-[46px] shrink-0 flex items-center gap-[8px] px-[16px] border-b border-line">
+			<div className="relative flex-1">
+				<ListFilter size={15} aria-hidden className="absolute left-[9px] top-[7px] text-ink3" />
+				<input
+					type="search"
+					className="field pl-[31px]!"
+					placeholder="part, material, state"
+					aria-label="Filter parts by name, material or state"
+					value={filter}
+					onChange={(e) => onFilter(e.target.value)}
+				/>
+			</div>
+			<button type="button" className="btn btn-ghost" aria-pressed={asTree} onClick={onTree}>
+				<ListTree size={15} aria-hidden /> Tree
+			</button>
+			{give !== null && (
+				<button type="button" className="btn" disabled={give === "none"} onClick={onGive}>
+					Give material
+				</button>
+			)}
+		</div>
+	);
+}
+
+function Heads({ template }: { template: string }) {
+	const unitSet = useUnitSet();
+	return (
+		<div role="rowgroup">
+			<div
+				role="row"
+				tabIndex={-1}
+				className="grid gap-x-[8px] h-[30px] items-center px-[16px] border-b border-line text-[12px] font-semibold"
+				style={{ gridTemplateColumns: template }}
+			>
+				<Head>Part</Head>
+				<Head right>Qty</Head>
+				<Head>Material</Head>
+				<Head right>Mass, {MASS_UNITS[unitSet].mass}</Head>
+			</div>
+		</div>
 	);
 }
 

@@ -75,58 +75,81 @@ export function PartTree({ project, selected, onSelect, onChoose, onClear }: Pro
 			<div role="presentation" style={{ height: virtual.getTotalSize(), position: "relative" }}>
 				{virtual.getVirtualItems().map((v) => {
 					const row = rows[v.index] as TreeRow;
-					const isSelected = row.parts.length > 0 && row.parts.every((p) => selected.includes(p));
-					const Icon = closed.has(row.occurrence.id) ? ChevronRight : ChevronDown;
 					return (
-						// biome-ignore lint/a11y/useKeyWithClickEvents: keys are handled by the tree
-						<div
+						<Line
 							key={row.occurrence.id}
-							id={`tree-${row.occurrence.id}`}
-							role="treeitem"
-							tabIndex={-1}
-							aria-level={row.depth + 1}
-							aria-selected={isSelected}
-							aria-expanded={row.part === null ? !closed.has(row.occurrence.id) : undefined}
-							onClick={(e) => {
+							row={row}
+							top={v.start}
+							decimals={decimals}
+							closed={closed.has(row.occurrence.id)}
+							selected={row.parts.length > 0 && row.parts.every((p) => selected.includes(p))}
+							onSelect={(add) => {
 								setAt(v.index);
 								scroller.current?.focus();
-								onSelect(row.parts, e.ctrlKey || e.metaKey);
+								onSelect(row.parts, add);
 							}}
-							style={{ position: "absolute", top: v.start, left: 0, right: 0, height: ROW, paddingLeft: 16 + row.depth * 18 }}
-							className={`flex items-center gap-[8px] pr-[16px] border-b border-line2 cursor-default select-none ${isSelected ? "bg-accent-soft shadow-[inset_3px_0_0_var(--color-primary)]" : "hover:bg-paper"}`}
-						>
-							{row.part === null ? (
-								<Icon
-									size={14}
-									aria-hidden
-									className="text-ink3 shrink-0"
-									onClick={(e) => {
-										e.stopPropagation();
-										toggle(row, !closed.has(row.occurrence.id));
-									}}
-								/>
-							) : (
-								<Swatch colour={row.part.assignment?.colour ?? null} />
-							)}
-							<span className={`truncate ${row.part === null ? "font-bold" : "font-semibold"}`} title={row.occurrence.path}>
-								{row.occurrence.name}
-							</span>
-							<span className="caption truncate">
-								{row.part === null
-									? `${row.piecesWithMass} of ${row.pieces} parts`
-									: (row.part.assignment?.material ?? "no material")}
-							</span>
-							<span className="ml-auto whitespace-nowrap">
-								{row.mass_kg === null ? (
-									<span className="text-ink3">no mass</span>
-								) : (
-									<b>{massColumnText(row.mass_kg, unitSet, decimals)}</b>
-								)}
-							</span>
-						</div>
+							onFold={(close) => toggle(row, close)}
+						/>
 					);
 				})}
 			</div>
+		</div>
+	);
+}
+
+type LineProps = {
+	row: TreeRow;
+	top: number;
+	decimals: number;
+	closed: boolean;
+	selected: boolean;
+	onSelect: (add: boolean) => void;
+	onFold: (close: boolean) => void;
+};
+
+/** One occurrence: a part with what it is made of, or a sub-assembly with how much of it has a mass. */
+function Line({ row, top, decimals, closed, selected, onSelect, onFold }: LineProps) {
+	const unitSet = useUnitSet();
+	const Icon = closed ? ChevronRight : ChevronDown;
+	return (
+		// biome-ignore lint/a11y/useKeyWithClickEvents: keys are handled by the tree
+		<div
+			id={`tree-${row.occurrence.id}`}
+			role="treeitem"
+			tabIndex={-1}
+			aria-level={row.depth + 1}
+			aria-selected={selected}
+			aria-expanded={row.part === null ? !closed : undefined}
+			onClick={(e) => onSelect(e.ctrlKey || e.metaKey)}
+			style={{ position: "absolute", top, left: 0, right: 0, height: ROW, paddingLeft: 16 + row.depth * 18 }}
+			className={`flex items-center gap-[8px] pr-[16px] border-b border-line2 cursor-default select-none ${selected ? "bg-accent-soft shadow-[inset_3px_0_0_var(--color-primary)]" : "hover:bg-paper"}`}
+		>
+			{row.part === null ? (
+				<Icon
+					size={14}
+					aria-hidden
+					className="text-ink3 shrink-0"
+					onClick={(e) => {
+						e.stopPropagation();
+						onFold(!closed);
+					}}
+				/>
+			) : (
+				<Swatch colour={row.part.assignment?.colour ?? null} />
+			)}
+			<span className={`truncate ${row.part === null ? "font-bold" : "font-semibold"}`} title={row.occurrence.path}>
+				{row.occurrence.name}
+			</span>
+			<span className="caption truncate">
+				{row.part === null ? `${row.piecesWithMass} of ${row.pieces} parts` : (row.part.assignment?.material ?? "no material")}
+			</span>
+			<span className="ml-auto whitespace-nowrap">
+				{row.mass_kg === null ? (
+					<span className="text-ink3">no mass</span>
+				) : (
+					<b>{massColumnText(row.mass_kg, unitSet, decimals)}</b>
+				)}
+			</span>
 		</div>
 	);
 }

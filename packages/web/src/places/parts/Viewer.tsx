@@ -4,7 +4,7 @@ import { PLAIN_LOOK } from "@alvek/core/material";
 import { useDroppable } from "@dnd-kit/core";
 import { useQueries } from "@tanstack/react-query";
 import { Maximize } from "lucide-react";
-import { type KeyboardEvent, type MutableRefObject, useEffect, useMemo, useRef, useState } from "react";
+import { type KeyboardEvent, type MutableRefObject, type RefObject, useEffect, useMemo, useRef, useState } from "react";
 import { useSearchParams } from "react-router";
 import { usePreferences } from "../../stores/preferences";
 import { type Paint, PartsScene, type SceneColours, type Triad } from "./scene";
@@ -41,7 +41,7 @@ export function Viewer({ project, selected, onSelect, partAt }: Props) {
 			gcTime: 60_000,
 		})),
 	});
-	const [params, setParams] = useSearchParams();
+	const [params] = useSearchParams();
 	const colourBy: ColourBy = COLOURINGS.find((c) => c.id === params.get("colour"))?.id ?? "material";
 	const ready = meshes.every((m) => m.data !== undefined);
 	// what is drawn changes with the geometry, not with every assignment
@@ -78,21 +78,6 @@ export function Viewer({ project, selected, onSelect, partAt }: Props) {
 		partAt.current = (x, y) => scene.current?.partAt(x, y) ?? null;
 	}, [partAt]);
 
-	const onKeyDown = (e: KeyboardEvent): void => {
-		const turns: Record<string, [number, number, number]> = {
-			ArrowLeft: [-10, 0, 1],
-			ArrowRight: [10, 0, 1],
-			ArrowUp: [0, 10, 1],
-			ArrowDown: [0, -10, 1],
-			"+": [0, 0, 1.15],
-			"-": [0, 0, 1 / 1.15],
-		};
-		const turn = turns[e.key];
-		if (turn !== undefined) scene.current?.nudge(...turn);
-		else if (e.key === "f") scene.current?.fit();
-		else return;
-		e.preventDefault();
-	};
 	const bare = project.parts.filter((p) => p.assignment === null);
 	return (
 		<section
@@ -108,53 +93,10 @@ export function Viewer({ project, selected, onSelect, partAt }: Props) {
 				tabIndex={0}
 				className="absolute inset-0 -outline-offset-2"
 				data-ready={ready && shape !== ""}
-				onKeyDown={onKeyDown}
+				onKeyDown={(e) => turnBy(e, scene.current)}
 			/>
-			<div className="absolute left-[12px] top-[10px] flex gap-[6px]">
-				<select
-					aria-label="Colour of the parts"
-					className="field w-auto! font-semibold"
-					value={colourBy}
-					onChange={(e) => {
-						const next = new URLSearchParams(params);
-						if (e.target.value === "material") next.delete("colour");
-						else next.set("colour", e.target.value);
-						setParams(next, { replace: true });
-					}}
-				>
-					{COLOURINGS.map((c) => (
-						<option key={c.id} value={c.id}>
-							{c.name}
-						</option>
-					))}
-				</select>
-				<button
-					type="button"
-					className="btn btn-icon"
-					aria-label="Fit all parts in view"
-					title="Fit all parts in view (F)"
-					onClick={() => scene.current?.fit()}
-				>
-					<Maximize size={15} aria-hidden />
-				</button>
-			</div>
-			<svg
-				ref={triad}
-				width="72"
-				height="72"
-				viewBox="-36 -36 72 72"
-				aria-hidden="true"
-				className="absolute right-[10px] bottom-[8px] pointer-events-none text-ink2"
-			>
-				{["x", "y", "z"].map((axis) => (
-					<g key={axis}>
-						<line stroke="currentColor" strokeWidth="1.3" />
-						<text className="fill-ink2 text-[11px]" textAnchor="middle" dominantBaseline="middle">
-							{axis}
-						</text>
-					</g>
-				))}
-			</svg>
+			<Tools colourBy={colourBy} onFit={() => scene.current?.fit()} />
+			<TriadLines lines={triad} />
 			{colourBy === "density" && (
 				<p className="absolute left-[14px] bottom-[32px] caption pointer-events-none">pale is light, deep is heavy</p>
 			)}
@@ -166,6 +108,80 @@ export function Viewer({ project, selected, onSelect, partAt }: Props) {
 			{!ready && <p className="absolute left-[14px] bottom-[12px] caption">The shapes are on their way.</p>}
 			{failed && <p className="absolute inset-x-[24px] top-[60px] text-ink2">{failed}</p>}
 		</section>
+	);
+}
+
+/** Turns, zooms and fits by the keyboard. */
+function turnBy(e: KeyboardEvent, scene: PartsScene | null): void {
+	const turns: Record<string, [number, number, number]> = {
+		ArrowLeft: [-10, 0, 1],
+		ArrowRight: [10, 0, 1],
+		ArrowUp: [0, 10, 1],
+		ArrowDown: [0, -10, 1],
+		"+": [0, 0, 1.15],
+		"-": [0, 0, 1 / 1.15],
+	};
+	const turn = turns[e.key];
+	if (turn !== undefined) scene?.nudge(...turn);
+	else if (e.key === "f") scene?.fit();
+	else return;
+	e.preventDefault();
+}
+
+function Tools({ colourBy, onFit }: { colourBy: ColourBy; onFit: () => void }) {
+	const [params, setParams] = useSearchParams();
+	return (
+		<div className="absolute left-[12px] top-[10px] flex gap-[6px]">
+			<select
+				aria-label="Colour of the parts"
+				className="field w-auto! font-semibold"
+				value={colourBy}
+				onChange={(e) => {
+					const next = new URLSearchParams(params);
+					if (e.target.value === "material") next.delete("colour");
+					else next.set("colour", e.target.value);
+					setParams(next, { replace: true });
+				}}
+			>
+				{COLOURINGS.map((c) => (
+					<option key={c.id} value={c.id}>
+						{c.name}
+					</option>
+				))}
+			</select>
+			<button
+				type="button"
+				className="btn btn-icon"
+				aria-label="Fit all parts in view"
+				title="Fit all parts in view (F)"
+				onClick={onFit}
+			>
+				<Maximize size={15} aria-hidden />
+			</button>
+		</div>
+	);
+}
+
+/** Axes of the view, drawn with every frame. */
+function TriadLines({ lines }: { lines: RefObject<SVGSVGElement | null> }) {
+	return (
+		<svg
+			ref={lines}
+			width="72"
+			height="72"
+			viewBox="-36 -36 72 72"
+			aria-hidden="true"
+			className="absolute right-[10px] bottom-[8px] pointer-events-none text-ink2"
+		>
+			{["x", "y", "z"].map((axis) => (
+				<g key={axis}>
+					<line stroke="currentColor" strokeWidth="1.3" />
+					<text className="fill-ink2 text-[11px]" textAnchor="middle" dominantBaseline="middle">
+						{axis}
+					</text>
+				</g>
+			))}
+		</svg>
 	);
 }
 

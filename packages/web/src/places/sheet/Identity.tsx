@@ -3,7 +3,6 @@ import type { Carried, Field, Material } from "@alvek/core/material";
 import { FAMILIES, familyName } from "@alvek/core/property";
 import { Plus } from "lucide-react";
 import { type ReactNode, useState } from "react";
-
 import { mutate, undoEvent } from "../../api/mutate";
 import { refreshAll, showIssues, useRoute } from "../../api/queries";
 import type { Draft } from "../../draft/useDraft";
@@ -15,9 +14,6 @@ type Commit = Draft["commit"];
 
 /** What the material is called and where it stands. Fields of the document are drafts; fields of the row change at once. */
 export function Identity({ sheet, material, commit }: { sheet: Sheet; material: Material; commit: Commit | null }) {
-	const { row } = sheet;
-	const libraries = useRoute("listLibraries", {});
-	const groups = libraries.data?.find((l) => l.id === row.libraryId)?.groups ?? [];
 	const editable = commit !== null;
 	// on a sheet that says what it is the numbers come first; what waits for a confirmation stays in sight
 	const [all, setAll] = useState(
@@ -34,27 +30,7 @@ export function Identity({ sheet, material, commit }: { sheet: Sheet; material: 
 		<section id="section-identity" aria-label="Identity" className="mt-[18px] scroll-mt-[12px]">
 			<h2 className="rule-head text-[14px]">Identity</h2>
 			<div className="grid grid-cols-2 gap-x-[28px] max-md:grid-cols-1">
-				<Line label="Family">
-					{editable ? (
-						<select
-							aria-label="Family"
-							className="bg-transparent w-full h-[26px] font-semibold -ml-[4px]"
-							value={material.family ?? ""}
-							onChange={(e) => set("family", e.target.value === "" ? null : e.target.value)}
-						>
-							<option value="" className="bg-card">
-								not said
-							</option>
-							{FAMILIES.map((f) => (
-								<option key={f.id} value={f.id} className="bg-card">
-									{f.id.includes(".") ? `\u2003${f.name}` : f.name}
-								</option>
-							))}
-						</select>
-					) : (
-						<b>{material.family === null ? "not said" : familyName(material.family)}</b>
-					)}
-				</Line>
+				<FamilyLine family={material.family} onSave={editable ? (family) => set("family", family) : null} />
 				<TextLine label="Condition, temper" value={material.condition} onSave={editable ? (t) => set("condition", t) : null} />
 				<TextLine label="Product form" value={material.productForm} onSave={editable ? (t) => set("productForm", t) : null} />
 				<TextLine
@@ -63,72 +39,7 @@ export function Identity({ sheet, material, commit }: { sheet: Sheet; material: 
 					mark={mark("supplier")}
 					onSave={editable ? (t) => set("supplier", t) : null}
 				/>
-				{all && (
-					<>
-						<TextLine
-							label="Designations"
-							hint="GB-5; OS 12: G-5 (system: text)"
-							mark={mark("designations")}
-							value={designationsText(material.designations)}
-							onSave={editable ? (t) => set("designations", designationsIn(t)) : null}
-						/>
-						{!row.libraryId.startsWith("project:") && (
-							<TextLine
-								label="Group"
-								value={row.group}
-								list={groups}
-								onSave={editable ? (t) => changeRow(sheet, "group", t) : null}
-							/>
-						)}
-						<TextLine label="Item code" value={row.itemCode} onSave={editable ? (t) => changeRow(sheet, "itemCode", t) : null} />
-						<TextLine label="Shop name" value={row.shopName} onSave={editable ? (t) => changeRow(sheet, "shopName", t) : null} />
-						<TextLine
-							label="Also known as"
-							hint="drawing office: BZ-5; 4471 (where: name)"
-							value={linksText(row.knownAs)}
-							limit={4000}
-							onSave={editable ? (t) => changeRow(sheet, "knownAs", t) : null}
-						/>
-						<PriceLine material={material} mark={mark("price")} onSave={editable ? (price) => set("price", price) : null} />
-						<TextLine
-							label="Links"
-							hint="https://… separated by blanks"
-							value={material.links.join(" ")}
-							mark={mark("links")}
-							limit={4000}
-							onSave={
-								editable
-									? (t) =>
-											set(
-												"links",
-												t.split(/\s+/).filter((l) => l !== ""),
-											)
-									: null
-							}
-						/>
-						<TextLine
-							label="Offered for"
-							hint="structure; fastener; winding"
-							value={sheet.offeredFor.join("; ")}
-							onSave={editable ? (t) => changeRow(sheet, "offeredFor", t) : null}
-						/>
-						<Line label="Review date">
-							{editable ? (
-								<input
-									type="date"
-									aria-label="Review date"
-									key={sheet.review}
-									className={`h-[26px] px-[6px] -ml-[7px] bg-transparent border border-transparent hover:border-line rounded-[3px] ${sheet.review === null ? "text-ink3" : `font-semibold ${isPast(sheet.review) ? "text-doubt" : ""}`}`}
-									defaultValue={sheet.review ?? ""}
-									onBlur={(e) => e.target.value !== (sheet.review ?? "") && changeRow(sheet, "review", e.target.value)}
-								/>
-							) : (
-								<b>{sheet.review ?? <span className="font-normal text-ink3">blank</span>}</b>
-							)}
-							{isPast(sheet.review) && <span className="tag tag-doubt ml-[6px]">review is due</span>}
-						</Line>
-					</>
-				)}
+				{all && <Rest sheet={sheet} material={material} mark={mark} set={editable ? set : null} />}
 			</div>
 			{all ? (
 				<TextLine
@@ -144,6 +55,114 @@ export function Identity({ sheet, material, commit }: { sheet: Sheet; material: 
 				</button>
 			)}
 		</section>
+	);
+}
+
+function FamilyLine({ family, onSave }: { family: string | null; onSave: ((family: string | null) => void) | null }) {
+	return (
+		<Line label="Family">
+			{onSave !== null ? (
+				<select
+					aria-label="Family"
+					className="bg-transparent w-full h-[26px] font-semibold -ml-[4px]"
+					value={family ?? ""}
+					onChange={(e) => onSave(e.target.value === "" ? null : e.target.value)}
+				>
+					<option value="" className="bg-card">
+						not said
+					</option>
+					{FAMILIES.map((f) => (
+						<option key={f.id} value={f.id} className="bg-card">
+							{f.id.includes(".") ? `\u2003${f.name}` : f.name}
+						</option>
+					))}
+				</select>
+			) : (
+				<b>{family === null ? "not said" : familyName(family)}</b>
+			)}
+		</Line>
+	);
+}
+
+type RestProps = {
+	sheet: Sheet;
+	material: Material;
+	mark: (field: Field) => Mark | undefined;
+	set: ((field: Field, to: Material[Field]) => void) | null;
+};
+
+/** What a material is called elsewhere, what it costs, and where it stands. */
+function Rest({ sheet, material, mark, set }: RestProps) {
+	const { row } = sheet;
+	const libraries = useRoute("listLibraries", {});
+	const groups = libraries.data?.find((l) => l.id === row.libraryId)?.groups ?? [];
+	const rowSaver = (field: RowField) => (set === null ? null : (text: string) => changeRow(sheet, field, text));
+	return (
+		<>
+			<TextLine
+				label="Designations"
+				hint="GB-5; OS 12: G-5 (system: text)"
+				mark={mark("designations")}
+				value={designationsText(material.designations)}
+				onSave={set !== null ? (t) => set("designations", designationsIn(t)) : null}
+			/>
+			{!row.libraryId.startsWith("project:") && (
+				<TextLine label="Group" value={row.group} list={groups} onSave={rowSaver("group")} />
+			)}
+			<TextLine label="Item code" value={row.itemCode} onSave={rowSaver("itemCode")} />
+			<TextLine label="Shop name" value={row.shopName} onSave={rowSaver("shopName")} />
+			<TextLine
+				label="Also known as"
+				hint="drawing office: BZ-5; 4471 (where: name)"
+				value={linksText(row.knownAs)}
+				limit={4000}
+				onSave={rowSaver("knownAs")}
+			/>
+			<PriceLine material={material} mark={mark("price")} onSave={set !== null ? (price) => set("price", price) : null} />
+			<TextLine
+				label="Links"
+				hint="https://… separated by blanks"
+				value={material.links.join(" ")}
+				mark={mark("links")}
+				limit={4000}
+				onSave={
+					set !== null
+						? (t) =>
+								set(
+									"links",
+									t.split(/\s+/).filter((l) => l !== ""),
+								)
+						: null
+				}
+			/>
+			<TextLine
+				label="Offered for"
+				hint="structure; fastener; winding"
+				value={sheet.offeredFor.join("; ")}
+				onSave={rowSaver("offeredFor")}
+			/>
+			<ReviewLine review={sheet.review} onSave={rowSaver("review")} />
+		</>
+	);
+}
+
+function ReviewLine({ review, onSave }: { review: string | null; onSave: ((date: string) => void) | null }) {
+	return (
+		<Line label="Review date">
+			{onSave !== null ? (
+				<input
+					type="date"
+					aria-label="Review date"
+					key={review}
+					className={`h-[26px] px-[6px] -ml-[7px] bg-transparent border border-transparent hover:border-line rounded-[3px] ${review === null ? "text-ink3" : `font-semibold ${isPast(review) ? "text-doubt" : ""}`}`}
+					defaultValue={review ?? ""}
+					onBlur={(e) => e.target.value !== (review ?? "") && onSave(e.target.value)}
+				/>
+			) : (
+				<b>{review ?? <span className="font-normal text-ink3">blank</span>}</b>
+			)}
+			{isPast(review) && <span className="tag tag-doubt ml-[6px]">review is due</span>}
+		</Line>
 	);
 }
 

@@ -32,17 +32,11 @@ export function Finder() {
 		answers[at]?.take(waiting.hold);
 	}, [fresh, waiting]);
 
-	useEffect(() => {
-		const onKey = (e: globalThis.KeyboardEvent): void => {
-			if (e.key.toLowerCase() !== "k" || !(e.ctrlKey || e.metaKey)) return;
-			e.preventDefault();
-			before.current = document.activeElement;
-			field.current?.focus();
-			field.current?.select();
-		};
-		window.addEventListener("keydown", onKey);
-		return () => window.removeEventListener("keydown", onKey);
-	}, []);
+	useShortcut(() => {
+		before.current = document.activeElement;
+		field.current?.focus();
+		field.current?.select();
+	});
 
 	function close(back: boolean): void {
 		setOpen(false);
@@ -95,29 +89,50 @@ export function Finder() {
 			</kbd>
 			{open && (
 				<div className="floating absolute left-1/2 -translate-x-1/2 top-[36px] w-[560px] max-w-[96vw] z-40 max-h-[70vh] overflow-y-auto">
-					<div role="listbox" id="finder-list" aria-label="Found">
-						{answers.map((answer, i) => (
-							// biome-ignore lint/a11y/useKeyWithClickEvents: keys are handled by the text field that owns this list
-							<div
-								key={answer.key}
-								id={`found-${i}`}
-								role="option"
-								tabIndex={-1}
-								aria-selected={i === at}
-								className={`flex items-center gap-[9px] min-h-[34px] px-[12px] border-b border-line2 cursor-pointer ${i === at ? "bg-accent-soft" : ""}`}
-								onPointerMove={() => setAt(i)}
-								// before the field loses the focus and closes the list
-								onPointerDown={(e) => e.preventDefault()}
-								onClick={(e) => answer.take(e.ctrlKey || e.metaKey)}
-							>
-								{answer.show}
-							</div>
-						))}
-					</div>
+					<Answers answers={answers} at={at} onPoint={setAt} />
 					{answers.length === 0 && <p className="px-[12px] py-[9px] text-ink2">Nothing is called “{text}”.</p>}
 					<p className="caption px-[12px] py-[6px]">Enter opens, Ctrl+Enter puts a material into the tray</p>
 				</div>
 			)}
+		</div>
+	);
+}
+
+/** Ctrl+K, or its like on a Mac. */
+function useShortcut(run: () => void): void {
+	const latest = useRef(run);
+	latest.current = run;
+	useEffect(() => {
+		const onKey = (e: globalThis.KeyboardEvent): void => {
+			if (e.key.toLowerCase() !== "k" || !(e.ctrlKey || e.metaKey)) return;
+			e.preventDefault();
+			latest.current();
+		};
+		window.addEventListener("keydown", onKey);
+		return () => window.removeEventListener("keydown", onKey);
+	}, []);
+}
+
+function Answers({ answers, at, onPoint }: { answers: readonly Answer[]; at: number; onPoint: (index: number) => void }) {
+	return (
+		<div role="listbox" id="finder-list" aria-label="Found">
+			{answers.map((answer, i) => (
+				// biome-ignore lint/a11y/useKeyWithClickEvents: keys are handled by the text field that owns this list
+				<div
+					key={answer.key}
+					id={`found-${i}`}
+					role="option"
+					tabIndex={-1}
+					aria-selected={i === at}
+					className={`flex items-center gap-[9px] min-h-[34px] px-[12px] border-b border-line2 cursor-pointer ${i === at ? "bg-accent-soft" : ""}`}
+					onPointerMove={() => onPoint(i)}
+					// before the field loses the focus and closes the list
+					onPointerDown={(e) => e.preventDefault()}
+					onClick={(e) => answer.take(e.ctrlKey || e.metaKey)}
+				>
+					{answer.show}
+				</div>
+			))}
 		</div>
 	);
 }

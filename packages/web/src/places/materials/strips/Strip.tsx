@@ -77,15 +77,7 @@ export function Strip(props: Props) {
 	};
 	const onKey = (end: "low" | "high", e: KeyboardEvent): void => {
 		const place = end === "low" ? low : high;
-		const steps: Readonly<Record<string, number>> = {
-			ArrowLeft: -0.01,
-			ArrowDown: -0.01,
-			ArrowRight: 0.01,
-			ArrowUp: 0.01,
-			PageDown: -0.1,
-			PageUp: 0.1,
-		};
-		const step = steps[e.key];
+		const step = STEPS[e.key];
 		if (step !== undefined) moveEnd(end, place + step);
 		else if (e.key === "Home") moveEnd(end, end === "low" ? 0 : low);
 		else if (e.key === "End") moveEnd(end, end === "high" ? 1 : high);
@@ -121,47 +113,77 @@ export function Strip(props: Props) {
 					)}
 					<canvas ref={canvas} className="absolute inset-x-0 top-[5px] h-[14px] w-full" aria-hidden />
 					<div className="absolute inset-x-0 top-[19px] h-px bg-line" />
-					{(["low", "high"] as const).map((end) => {
-						const place = end === "low" ? low : high;
-						const number = ends[end];
-						const name = `${row.name}, ${end === "low" ? "at least" : "at most"}`;
-						return (
-							<div
-								key={end}
-								role="slider"
-								tabIndex={0}
-								aria-label={name}
-								aria-valuemin={0}
-								aria-valuemax={100}
-								aria-valuenow={Math.round(place * 100)}
-								aria-valuetext={number === null ? "open" : `${numberIn(number, unit)} ${plainUnit(unit)}`}
-								title={number === null ? `${name}: open` : `${name} ${numberIn(number, unit)} ${plainUnit(unit)}`}
-								className={`absolute -top-[1px] h-[26px] w-[11px] -ml-[5px] cursor-ew-resize touch-none after:absolute after:left-[4px] after:inset-y-0 after:w-[2px] ${number === null ? "after:bg-transparent hover:after:bg-primary/50 group-hover:after:bg-line focus:after:bg-primary" : "after:bg-primary"}`}
-								style={{ left: `${place * 100}%` }}
-								onPointerDown={(e) => {
-									e.stopPropagation();
-									e.currentTarget.setPointerCapture(e.pointerId);
-									latest.current = ends;
-									setDrag(end);
-								}}
-								onPointerMove={follow}
-								onPointerUp={release}
-								onPointerCancel={release}
-								onKeyDown={(e) => onKey(end, e)}
-							/>
-						);
-					})}
+					{(["low", "high"] as const).map((end) => (
+						<Handle
+							key={end}
+							name={`${row.name}, ${end === "low" ? "at least" : "at most"}`}
+							place={end === "low" ? low : high}
+							number={ends[end]}
+							unit={unit}
+							onGrab={() => {
+								latest.current = ends;
+								setDrag(end);
+							}}
+							onMove={follow}
+							onRelease={release}
+							onKey={(e) => onKey(end, e)}
+						/>
+					))}
 				</div>
-				{/* a number at a handle near by takes the place of the axis's end */}
-				{(ends.low === null || low > 0.08) && (
-					<span className="absolute left-0 top-[24px] text-[11px] leading-[15px] text-ink2">{endText(axis.low, unit, 2)}</span>
-				)}
-				{(ends.high === null || high < 0.92) && (
-					<span className="absolute right-0 top-[24px] text-[11px] leading-[15px] text-ink2">{endText(axis.high, unit, 3)}</span>
-				)}
+				<AxisTexts axis={axis} ends={ends} low={low} high={high} unit={unit} />
 				{isSet && <EndTexts ends={ends} low={low} high={high} unit={unit} />}
 			</div>
 		</div>
+	);
+}
+
+/** How far a key moves a handle, as a share of the axis. */
+const STEPS: Readonly<Record<string, number>> = {
+	ArrowLeft: -0.01,
+	ArrowDown: -0.01,
+	ArrowRight: 0.01,
+	ArrowUp: 0.01,
+	PageDown: -0.1,
+	PageUp: 0.1,
+};
+
+type HandleProps = {
+	name: string;
+	/** Its place on the axis, 0 to 1. */
+	place: number;
+	/** The limit in SI; null: open. */
+	number: number | null;
+	unit: string;
+	onGrab: () => void;
+	onMove: (e: PointerEvent) => void;
+	onRelease: () => void;
+	onKey: (e: KeyboardEvent) => void;
+};
+
+/** One end of a span. */
+function Handle({ name, place, number, unit, onGrab, onMove, onRelease, onKey }: HandleProps) {
+	return (
+		<div
+			role="slider"
+			tabIndex={0}
+			aria-label={name}
+			aria-valuemin={0}
+			aria-valuemax={100}
+			aria-valuenow={Math.round(place * 100)}
+			aria-valuetext={number === null ? "open" : `${numberIn(number, unit)} ${plainUnit(unit)}`}
+			title={number === null ? `${name}: open` : `${name} ${numberIn(number, unit)} ${plainUnit(unit)}`}
+			className={`absolute -top-[1px] h-[26px] w-[11px] -ml-[5px] cursor-ew-resize touch-none after:absolute after:left-[4px] after:inset-y-0 after:w-[2px] ${number === null ? "after:bg-transparent hover:after:bg-primary/50 group-hover:after:bg-line focus:after:bg-primary" : "after:bg-primary"}`}
+			style={{ left: `${place * 100}%` }}
+			onPointerDown={(e) => {
+				e.stopPropagation();
+				e.currentTarget.setPointerCapture(e.pointerId);
+				onGrab();
+			}}
+			onPointerMove={onMove}
+			onPointerUp={onRelease}
+			onPointerCancel={onRelease}
+			onKeyDown={onKey}
+		/>
 	);
 }
 
@@ -171,8 +193,24 @@ function endText(si: number, unit: string, digits: number): string {
 	return number === 0 || Math.abs(number) >= 1e-4 ? numberIn(si, unit, digits) : plainUnit(typeset(number.toExponential(1)));
 }
 
+type EndProps = { ends: Ends; low: number; high: number; unit: string };
+
+/** The ends of the axis; a number at a handle near by takes the place of one. */
+function AxisTexts({ axis, ends, low, high, unit }: EndProps & { axis: StripAxis }) {
+	return (
+		<>
+			{(ends.low === null || low > 0.08) && (
+				<span className="absolute left-0 top-[24px] text-[11px] leading-[15px] text-ink2">{endText(axis.low, unit, 2)}</span>
+			)}
+			{(ends.high === null || high < 0.92) && (
+				<span className="absolute right-0 top-[24px] text-[11px] leading-[15px] text-ink2">{endText(axis.high, unit, 3)}</span>
+			)}
+		</>
+	);
+}
+
 /** The numbers at the handles, under the axis; close together they become one text. */
-function EndTexts({ ends, low, high, unit }: { ends: Ends; low: number; high: number; unit: string }) {
+function EndTexts({ ends, low, high, unit }: EndProps) {
 	const texts = [
 		{ at: low, text: ends.low },
 		{ at: high, text: ends.high },

@@ -1,13 +1,4 @@
-import {
-	BASES,
-	type Basis,
-	EVIDENCE,
-	type Evidence,
-	elasticGap,
-	type Material,
-	makeValue,
-	type Source,
-} from "@alvek/core/material";
+import { elasticGap, type Material, makeValue } from "@alvek/core/material";
 import type { Page } from "@alvek/core/page";
 import { significant } from "@alvek/core/quantity";
 import { ArrowLeft } from "lucide-react";
@@ -16,73 +7,38 @@ import { Link, useNavigate } from "react-router";
 import { newId } from "../../../api/client";
 import { showIssues } from "../../../api/queries";
 import { showToast } from "../../../stores/toasts";
-import { BASIS_WORD, EVIDENCE_WORD } from "../../../ui/Quantity";
 import { useSheet } from "../context";
 import { keepSource } from "../keptSources";
-import { SOURCE_WORD } from "../SourceField";
+import { CompositionRow, Heads, PriceRow } from "./OtherRows";
 import { PageLines } from "./PageLines";
+import { BasisField, SourceFields, sourceOf, type Words, wordsAbout } from "./PageSource";
 import { ProposedRow } from "./ProposedRow";
 import { numberOn, placesOf, proposedValue, type Row, rowByHand, rowsOf, takeEdits } from "./rows";
-
-type Words = { title: string; address: string; kind: Source["kind"]; evidence: Evidence | ""; basis: Basis | "" };
 
 /** The pasted lines on the left, what becomes of them on the right; what is ticked is taken in one step. */
 export function Review({ page, pasted, onAnother }: { page: Page; pasted: string; onAnother: () => void }) {
 	const { sheet, material, draft } = useSheet();
 	const navigate = useNavigate();
-	const [grade, setGrade] = useState<string | null>(null);
-	const [rows, setRows] = useState<readonly Row[]>(() => rowsOf(page));
+	const { rows, grade, chooseGrade, addLine, change } = useRows(page);
 	const [priceTicked, setPriceTicked] = useState(page.price?.per === "kg" && page.price.question === undefined);
 	const [withComposition, setWithComposition] = useState<number | null>(null);
 	const [focused, setFocused] = useState<number | null>(null);
-	const [words, setWords] = useState<Words>(() => ({
-		title: sourceTitle(page),
-		address: "",
-		kind: "web",
-		evidence: "data-sheet",
-		basis: page.basis ?? "",
-	}));
+	const [words, setWords] = useState<Words>(() => wordsAbout(page));
 	const today = new Date().toISOString().slice(0, 10);
 	const places = placesOf(rows, material);
 	const ticked = rows.filter((r) => r.ticked && proposedValue(r, "x", "", "", null).ok);
 	const composition = withComposition === null ? null : (page.compositions[withComposition] ?? null);
 	const count = ticked.length + (priceTicked ? 1 : 0) + (composition === null ? 0 : 1);
-	const filled = page.lines.filter((l) => l.trim() !== "").length;
-	const understood = filled - page.headings.length - page.left.length;
-	const chooseGrade = (chosen: string): void => {
-		setGrade(chosen);
-		// what was answered already on rows of no grade stays
-		const before = new Map(rows.filter((r) => r.grade === undefined).map((r) => [`${r.line} ${r.property} ${r.text}`, r]));
-		setRows(
-			[
-				...rowsOf(page, chosen).map((r) => {
-					const kept = before.get(`${r.line} ${r.property} ${r.text}`);
-					return kept === undefined ? r : { ...kept, key: r.key };
-				}),
-				...rows.filter((r) => r.key.startsWith("h")),
-			].sort((a, b) => a.line - b.line),
-		);
-	};
-	const nameLine = (line: number, property: string): void => {
-		const row = rowByHand(`h${line}`, line, property, numberOn(page.lines[line - 1] ?? ""));
-		setRows([...rows.filter((r) => r.key !== row.key), row].sort((a, b) => a.line - b.line));
-		setFocused(line);
-	};
-
-	const change = (key: string, part: Partial<Row>): void => setRows(rows.map((r) => (r.key === key ? { ...r, ...part } : r)));
+	// of several columns none was chosen yet
+	const asks = page.grades.length > 0 && grade === null;
+	const isEmpty = rows.length === 0 && page.price === null && page.compositions.length === 0;
 	const price =
 		page.price === null || !priceTicked ? null : { amount: page.price.amount, currency: page.price.currency, date: today };
 
 	const take = async (): Promise<void> => {
 		if (draft === null || count === 0) return;
 		const sourceId = newId();
-		const source: Source = {
-			kind: words.kind,
-			title: words.title.trim() === "" ? `Pasted text, ${today}` : words.title.trim(),
-			date: today,
-			text: pasted.slice(0, 20_000),
-			...(words.address.trim() === "" ? {} : { address: words.address.trim() }),
-		};
+		const source = sourceOf(words, pasted, today);
 		const edits = takeEdits(material, rows, { ...words, sourceId, source }, { price, composition });
 		draft.commit(edits, `${count} values taken from a page`);
 		// the sheet has its copy already; only the next material would miss it
@@ -107,53 +63,19 @@ export function Review({ page, pasted, onAnother }: { page: Page; pasted: string
 						<ArrowLeft size={14} aria-hidden /> {sheet.row.name}
 					</Link>
 					<h1>From a page</h1>
-					<p className="caption mb-[8px]">
-						{filled} lines pasted · {understood} understood · {page.headings.length} headings · {page.left.length} left
-					</p>
+					<Counts page={page} />
 				</div>
-				<PageLines page={page} rows={rows} focused={focused} onFocus={setFocused} onName={nameLine} />
-				<fieldset className="px-[18px] mt-[14px] grid grid-cols-2 gap-[8px]">
-					<legend className="caption mb-[2px]">Source of everything taken</legend>
-					<input
-						aria-label="Source of everything taken"
-						className="field col-span-2"
-						value={words.title}
-						maxLength={400}
-						onChange={(e) => setWords({ ...words, title: e.target.value })}
-					/>
-					<input
-						aria-label="Address of the page"
-						className="field col-span-2"
-						placeholder="address of the page, https://"
-						value={words.address}
-						maxLength={400}
-						onChange={(e) => setWords({ ...words, address: e.target.value })}
-					/>
-					<select
-						aria-label="Kind of source"
-						className="field"
-						value={words.kind}
-						onChange={(e) => setWords({ ...words, kind: e.target.value as Source["kind"] })}
-					>
-						{Object.entries(SOURCE_WORD).map(([id, name]) => (
-							<option key={id} value={id}>
-								{name}
-							</option>
-						))}
-					</select>
-					<select
-						aria-label="Evidence of everything taken"
-						className="field"
-						value={words.evidence}
-						onChange={(e) => setWords({ ...words, evidence: e.target.value as Evidence })}
-					>
-						{EVIDENCE.map((id) => (
-							<option key={id} value={id}>
-								{EVIDENCE_WORD[id]}
-							</option>
-						))}
-					</select>
-				</fieldset>
+				<PageLines
+					page={page}
+					rows={rows}
+					focused={focused}
+					onFocus={setFocused}
+					onName={(line, property) => {
+						addLine(line, property);
+						setFocused(line);
+					}}
+				/>
+				<SourceFields words={words} onChange={setWords} />
 			</section>
 			<section aria-label="Values to take" className="relative flex-1 min-w-0 bg-card overflow-y-auto px-[20px] py-[12px]">
 				<div className="flex items-start gap-[8px] mb-[6px] max-md:flex-wrap">
@@ -171,41 +93,12 @@ export function Review({ page, pasted, onAnother }: { page: Page; pasted: string
 					</button>
 				</div>
 				{page.grades.length > 0 && (
-					<fieldset className="border border-line bg-paper rounded-[3px] px-[12px] py-[8px] mb-[10px] flex flex-wrap items-center gap-x-[16px] gap-y-[4px]">
-						<legend className="sr-only">Which column is {sheet.row.name}?</legend>
-						<span className="font-semibold">Which column is {sheet.row.name}?</span>
-						{page.grades.map((g) => (
-							<label key={g} className="flex items-center gap-[6px]">
-								<input type="radio" name="grade" className="radio" checked={grade === g} onChange={() => chooseGrade(g)} />
-								{g}
-							</label>
-						))}
-						{grade === null && <span className="caption">Nothing of these columns is taken before you choose.</span>}
-					</fieldset>
+					<GradeQuestion name={sheet.row.name} grades={page.grades} chosen={grade} onChoose={chooseGrade} />
 				)}
-				{rows.length === 0 && page.grades.length > 0 && grade === null ? null : rows.length === 0 &&
-					page.price === null &&
-					page.compositions.length === 0 ? (
-					<p className="text-ink2 py-[20px]">
-						No line of this text names a property with a number. Paste a part with names, numbers and units, or type the values in
-						the line at the top of the sheet.
-					</p>
-				) : (
+				{isEmpty && !asks && <Nothing />}
+				{!(isEmpty || (rows.length === 0 && asks)) && (
 					<table className="review w-full border-collapse">
-						<thead>
-							<tr className="border-b border-ink text-left caption">
-								<th className="w-[28px] py-[5px]">
-									<span className="sr-only">Take</span>
-								</th>
-								<th className="w-[54px]">
-									<span className="sr-only">Symbol</span>
-								</th>
-								<th className="w-[170px] font-semibold">Property</th>
-								<th className="w-[160px] font-semibold">Becomes</th>
-								<th className="w-[160px] font-semibold">As written</th>
-								<th className="font-semibold">Say or check</th>
-							</tr>
-						</thead>
+						<Heads />
 						<tbody>
 							{rows.map((row) => (
 								<ProposedRow
@@ -218,78 +111,30 @@ export function Review({ page, pasted, onAnother }: { page: Page; pasted: string
 								/>
 							))}
 							{page.price !== null && (
-								<tr
-									className={`border-b border-line2 h-[33px] ${focused === page.price.line ? "bg-accent-soft" : ""}`}
-									onMouseEnter={() => setFocused(page.price?.line ?? null)}
-								>
-									<td>
-										<input
-											type="checkbox"
-											className="checkbox"
-											aria-label="Take the price"
-											checked={priceTicked}
-											disabled={page.price.per !== "kg"}
-											onChange={(e) => setPriceTicked(e.target.checked)}
-										/>
-									</td>
-									<td />
-									<td>Price</td>
-									<td className="font-semibold">
-										{page.price.amount} {page.price.currency}/{page.price.per}
-									</td>
-									<td className="text-ink2">the same</td>
-									<td className="caption">
-										{page.price.question !== undefined && <span className="tag tag-doubt mr-[6px]">{page.price.question}</span>}
-										{page.price.per !== "kg"
-											? "prices are kept per kilogram; type it on the sheet"
-											: material.price === null
-												? "dated today"
-												: `dated today; replaces ${material.price.amount} ${material.price.currency}`}
-									</td>
-								</tr>
+								<PriceRow
+									price={page.price}
+									replaces={material.price}
+									ticked={priceTicked}
+									focused={focused === page.price.line}
+									onFocus={() => setFocused(page.price?.line ?? null)}
+									onTick={setPriceTicked}
+								/>
 							)}
 							{page.compositions.map((c, i) => (
-								<tr
+								<CompositionRow
 									key={`${c.label} ${c.elements[0]?.line}`}
-									className={`border-b border-line2 h-[33px] ${withComposition === i ? "" : "text-ink2"}`}
-									onMouseEnter={() => setFocused(c.elements[0]?.line ?? null)}
-								>
-									<td>
-										<input
-											type="checkbox"
-											className="checkbox"
-											aria-label={`Take the composition ${c.label}`}
-											checked={withComposition === i}
-											onChange={(e) => setWithComposition(e.target.checked ? i : null)}
-										/>
-									</td>
-									<td />
-									<td className="pr-[8px]">Composition{c.label === "" ? "" : `, ${c.label}`}</td>
-									<td className="font-semibold pr-[8px]">{c.elements.length} constituents</td>
-									<td className="text-ink2">{c.elements.map((e) => e.element).join(" ")}</td>
-									<td className="caption">{material.composition.length > 0 && "replaces the composition that is there"}</td>
-								</tr>
+									composition={c}
+									replaces={material.composition.length > 0}
+									ticked={withComposition === i}
+									onFocus={() => setFocused(c.elements[0]?.line ?? null)}
+									onTick={(on) => setWithComposition(on ? i : null)}
+								/>
 							))}
 						</tbody>
 					</table>
 				)}
 				<p className="caption mt-[12px] flex items-center gap-[6px] flex-wrap">
-					<label className="flex items-center gap-[6px]">
-						All are
-						<select
-							aria-label="Basis of everything taken"
-							className="field w-[170px]! h-[26px]!"
-							value={words.basis}
-							onChange={(e) => setWords({ ...words, basis: e.target.value as Basis })}
-						>
-							<option value="">of a basis not said</option>
-							{BASES.map((b) => (
-								<option key={b} value={b}>
-									{BASIS_WORD[b]}
-								</option>
-							))}
-						</select>
-					</label>
+					<BasisField words={words} onChange={setWords} />
 					{page.basis !== null && words.basis === page.basis && "as the heading says."} {agreement(ticked, material)}
 				</p>
 			</section>
@@ -297,14 +142,68 @@ export function Review({ page, pasted, onAnother }: { page: Page; pasted: string
 	);
 }
 
-/** The first line names the page, up to its comma or its first cell; else the first heading does. */
-function sourceTitle(page: Page): string {
-	const opening = page.lines.findIndex((l) => l.trim() !== "") + 1;
-	const says = page.left.includes(opening) || page.headings.includes(opening);
-	const line = page.lines[(says ? opening : (page.headings[0] ?? 1)) - 1] ?? "";
-	const first = line.split(/[,\t|(]| {2,}/)[0]?.trim() ?? "";
-	const date = new Date().toLocaleDateString("en-GB", { day: "numeric", month: "short", year: "numeric" });
-	return `${first === "" ? "Pasted page" : first.slice(0, 80)}, ${date}`;
+/** What becomes of the lines, as the person has it by now. */
+function useRows(page: Page) {
+	const [grade, setGrade] = useState<string | null>(null);
+	const [rows, setRows] = useState<readonly Row[]>(() => rowsOf(page));
+	const chooseGrade = (chosen: string): void => {
+		setGrade(chosen);
+		// what was answered already on rows of no grade stays
+		const before = new Map(rows.filter((r) => r.grade === undefined).map((r) => [`${r.line} ${r.property} ${r.text}`, r]));
+		setRows(
+			[
+				...rowsOf(page, chosen).map((r) => {
+					const kept = before.get(`${r.line} ${r.property} ${r.text}`);
+					return kept === undefined ? r : { ...kept, key: r.key };
+				}),
+				...rows.filter((r) => r.key.startsWith("h")),
+			].sort((a, b) => a.line - b.line),
+		);
+	};
+	const addLine = (line: number, property: string): void => {
+		const row = rowByHand(`h${line}`, line, property, numberOn(page.lines[line - 1] ?? ""));
+		setRows([...rows.filter((r) => r.key !== row.key), row].sort((a, b) => a.line - b.line));
+	};
+	const change = (key: string, part: Partial<Row>): void => setRows(rows.map((r) => (r.key === key ? { ...r, ...part } : r)));
+	return { rows, grade, chooseGrade, addLine, change };
+}
+
+function Nothing() {
+	return (
+		<p className="text-ink2 py-[20px]">
+			No line of this text names a property with a number. Paste a part with names, numbers and units, or type the values in the
+			line at the top of the sheet.
+		</p>
+	);
+}
+
+function Counts({ page }: { page: Page }) {
+	const filled = page.lines.filter((l) => l.trim() !== "").length;
+	const understood = filled - page.headings.length - page.left.length;
+	return (
+		<p className="caption mb-[8px]">
+			{filled} lines pasted · {understood} understood · {page.headings.length} headings · {page.left.length} left
+		</p>
+	);
+}
+
+type GradeProps = { name: string; grades: readonly string[]; chosen: string | null; onChoose: (grade: string) => void };
+
+/** A page of several grades: which of them this material is. */
+function GradeQuestion({ name, grades, chosen, onChoose }: GradeProps) {
+	return (
+		<fieldset className="border border-line bg-paper rounded-[3px] px-[12px] py-[8px] mb-[10px] flex flex-wrap items-center gap-x-[16px] gap-y-[4px]">
+			<legend className="sr-only">Which column is {name}?</legend>
+			<span className="font-semibold">Which column is {name}?</span>
+			{grades.map((g) => (
+				<label key={g} className="flex items-center gap-[6px]">
+					<input type="radio" name="grade" className="radio" checked={chosen === g} onChange={() => onChoose(g)} />
+					{g}
+				</label>
+			))}
+			{chosen === null && <span className="caption">Nothing of these columns is taken before you choose.</span>}
+		</fieldset>
+	);
 }
 
 /** Whether E, G and nu would agree on the sheet after taking what is ticked. */

@@ -20,6 +20,8 @@ const SHOWS = [
 	["unproven", "without evidence"],
 ] as const;
 
+type Put = (changes: readonly { line: ComparedLine; to: MaterialValue }[], label: string) => void;
+
 /** Every value in one list, beside its base: go through them, confirm, follow, set source, evidence or basis of several. */
 export function ValuesPage() {
 	const { sheet, material, draft } = useSheet();
@@ -28,7 +30,8 @@ export function ValuesPage() {
 	const [picked, setPicked] = useState<ReadonlySet<string>>(new Set());
 	const lines = useMemo(() => compared(material, sheet.base), [material, sheet.base]);
 	const visible = lines.filter((l) => passes(l, show));
-	const chosen = visible.filter((l) => l.own !== null && picked.has(l.id));
+	const tickable = visible.filter((l) => l.own !== null);
+	const chosen = tickable.filter((l) => picked.has(l.id));
 	const { base } = sheet;
 
 	const toggle = (id: string): void => {
@@ -36,21 +39,14 @@ export function ValuesPage() {
 		if (!next.delete(id)) next.add(id);
 		setPicked(next);
 	};
-	const put = (changes: readonly { line: ComparedLine; to: MaterialValue }[], label: string): void => {
+	const put: Put = (changes, label) => {
 		const edits: Edit[] = changes.map(({ line, to }) => ({ at: line.id, from: line.own, to }));
 		if (edits.length === 0) return;
 		draft?.commit(edits, label);
 		showToast({ tone: "plain", text: `${label}.`, action: { label: "Undo", run: () => draft?.undo() } });
 	};
-	const several = (what: (v: MaterialValue) => MaterialValue, label: string): void =>
-		put(
-			chosen.map((line) => ({ line, to: what(line.own as MaterialValue) })),
-			`${chosen.length} values: ${label}`,
-		);
 	const confirmOne = (line: ComparedLine): void =>
 		put([{ line, to: confirmed(line.own as MaterialValue) }], `${labelOf(line)} confirmed`);
-	const confirmable = chosen.filter((l) => l.own?.carried !== undefined && !needsOwnLook(l.own, sheet, material));
-	const held = chosen.filter((l) => l.own !== null && needsOwnLook(l.own, sheet, material));
 
 	return (
 		<section aria-label="All values" className="relative flex-1 min-w-0 bg-card overflow-y-auto px-[22px] py-[12px]">
@@ -68,95 +64,22 @@ export function ValuesPage() {
 				</div>
 				{base !== null && base.headRevision > base.revision && draft !== null && <BringForward lines={lines} />}
 			</div>
-			<div className="flex flex-wrap items-center gap-[4px] my-[8px]" role="group" aria-label="Values shown">
-				{SHOWS.filter(([id]) => base !== null || !["different", "behind"].includes(id)).map(([id, name]) => {
-					const count = lines.filter((l) => passes(l, id)).length;
-					return (
-						<button
-							key={id}
-							type="button"
-							aria-pressed={show === id}
-							className={`btn btn-small ${show === id ? "bg-accent-soft! text-primary!" : ""}`}
-							onClick={() => {
-								setPicked(new Set());
-								setParams(id === "all" ? {} : { show: id }, { replace: true });
-							}}
-						>
-							{name} <span className="caption">{count}</span>
-						</button>
-					);
-				})}
-			</div>
-			{draft !== null && (
-				<div
-					className={`flex flex-wrap items-center gap-[8px] px-[10px] py-[6px] mb-[6px] rounded-[3px] ${chosen.length > 0 ? "bg-accent-soft" : "bg-paper"}`}
-				>
-					<span className="font-semibold">
-						{chosen.length === 0 ? "Tick values to change several at once" : `${chosen.length} ticked`}
-					</span>
-					{chosen.length > 0 && (
-						<>
-							<button
-								type="button"
-								className="btn btn-small"
-								disabled={confirmable.length === 0}
-								onClick={() =>
-									put(
-										confirmable.map((line) => ({ line, to: confirmed(line.own as MaterialValue) })),
-										`${confirmable.length} values confirmed`,
-									)
-								}
-							>
-								Confirm {confirmable.length}
-							</button>
-							<PutWord
-								label="evidence"
-								options={EVIDENCE.map((e) => [e, EVIDENCE_WORD[e]])}
-								onSet={(e) => several((v) => ({ ...v, evidence: e }) as MaterialValue, EVIDENCE_WORD[e as "measured"])}
-							/>
-							<PutWord
-								label="basis"
-								options={BASES.map((b) => [b, BASIS_WORD[b]])}
-								onSet={(b) => several((v) => ({ ...v, basis: b }) as MaterialValue, BASIS_WORD[b as "typical"])}
-							/>
-							<SetSource chosen={chosen} />
-							{held.length > 0 && (
-								<span className="caption text-doubt!">
-									{held.map(labelOf).join(", ")}: the condition differs from the base’s, so{" "}
-									{held.length === 1 ? "it is" : "these are"} confirmed one by one
-								</span>
-							)}
-						</>
-					)}
-				</div>
-			)}
+			<Shown
+				lines={lines}
+				show={show}
+				hasBase={base !== null}
+				onShow={(id) => {
+					setPicked(new Set());
+					setParams(id === "all" ? {} : { show: id }, { replace: true });
+				}}
+			/>
+			{draft !== null && <Several chosen={chosen} put={put} />}
 			<table className="w-full border-collapse">
-				<thead>
-					<tr className="border-b border-ink text-left caption">
-						<th className="w-[26px] py-[5px]">
-							{draft !== null && (
-								<input
-									type="checkbox"
-									className="checkbox align-middle"
-									aria-label="Tick all shown"
-									checked={visible.length > 0 && chosen.length === visible.filter((l) => l.own !== null).length}
-									onChange={(e) =>
-										setPicked(new Set(e.target.checked ? visible.filter((l) => l.own !== null).map((l) => l.id) : []))
-									}
-								/>
-							)}
-						</th>
-						<th className="w-[40px]">
-							<span className="sr-only">Symbol</span>
-						</th>
-						<th className="font-semibold pr-[16px]">Property</th>
-						<th className="font-semibold pr-[16px]">Here</th>
-						{base !== null && <th className="font-semibold pr-[16px]">{base.name}</th>}
-						{base !== null && <th className="font-semibold text-right pr-[16px]">Difference</th>}
-						<th className="font-semibold">State</th>
-						<th className="font-semibold">Evidence · basis · source</th>
-					</tr>
-				</thead>
+				<Heads
+					base={base?.name ?? null}
+					allTicked={visible.length > 0 && chosen.length === tickable.length}
+					onTickAll={draft === null ? null : (on) => setPicked(new Set(on ? tickable.map((l) => l.id) : []))}
+				/>
 				<tbody>
 					{visible.map((line) => (
 						<ValueRow
@@ -172,6 +95,125 @@ export function ValuesPage() {
 			{visible.length === 0 && <p className="text-ink2 py-[16px]">Nothing of this kind here.</p>}
 			<Words />
 		</section>
+	);
+}
+
+type SeveralProps = {
+	chosen: readonly ComparedLine[];
+	put: Put;
+};
+
+/** What is ticked is changed together; what needs a look of its own is named. */
+function Several({ chosen, put }: SeveralProps) {
+	const { sheet, material } = useSheet();
+	const several = (what: (v: MaterialValue) => MaterialValue, label: string): void =>
+		put(
+			chosen.map((line) => ({ line, to: what(line.own as MaterialValue) })),
+			`${chosen.length} values: ${label}`,
+		);
+	const confirmable = chosen.filter((l) => l.own?.carried !== undefined && !needsOwnLook(l.own, sheet, material));
+	const held = chosen.filter((l) => l.own !== null && needsOwnLook(l.own, sheet, material));
+	const confirm = (): void =>
+		put(
+			confirmable.map((line) => ({ line, to: confirmed(line.own as MaterialValue) })),
+			`${confirmable.length} values confirmed`,
+		);
+	return (
+		<div
+			className={`flex flex-wrap items-center gap-[8px] px-[10px] py-[6px] mb-[6px] rounded-[3px] ${chosen.length > 0 ? "bg-accent-soft" : "bg-paper"}`}
+		>
+			<span className="font-semibold">
+				{chosen.length === 0 ? "Tick values to change several at once" : `${chosen.length} ticked`}
+			</span>
+			{chosen.length > 0 && (
+				<>
+					<button type="button" className="btn btn-small" disabled={confirmable.length === 0} onClick={confirm}>
+						Confirm {confirmable.length}
+					</button>
+					<PutWord
+						label="evidence"
+						options={EVIDENCE.map((e) => [e, EVIDENCE_WORD[e]])}
+						onSet={(e) => several((v) => ({ ...v, evidence: e }) as MaterialValue, EVIDENCE_WORD[e as "measured"])}
+					/>
+					<PutWord
+						label="basis"
+						options={BASES.map((b) => [b, BASIS_WORD[b]])}
+						onSet={(b) => several((v) => ({ ...v, basis: b }) as MaterialValue, BASIS_WORD[b as "typical"])}
+					/>
+					<SetSource chosen={chosen} />
+					{held.length > 0 && (
+						<span className="caption text-doubt!">
+							{held.map(labelOf).join(", ")}: the condition differs from the base’s, so{" "}
+							{held.length === 1 ? "it is" : "these are"} confirmed one by one
+						</span>
+					)}
+				</>
+			)}
+		</div>
+	);
+}
+
+type HeadsProps = {
+	base: string | null;
+	allTicked: boolean;
+	onTickAll: ((on: boolean) => void) | null;
+};
+
+function Heads({ base, allTicked, onTickAll }: HeadsProps) {
+	return (
+		<thead>
+			<tr className="border-b border-ink text-left caption">
+				<th className="w-[26px] py-[5px]">
+					{onTickAll !== null && (
+						<input
+							type="checkbox"
+							className="checkbox align-middle"
+							aria-label="Tick all shown"
+							checked={allTicked}
+							onChange={(e) => onTickAll(e.target.checked)}
+						/>
+					)}
+				</th>
+				<th className="w-[40px]">
+					<span className="sr-only">Symbol</span>
+				</th>
+				<th className="font-semibold pr-[16px]">Property</th>
+				<th className="font-semibold pr-[16px]">Here</th>
+				{base !== null && <th className="font-semibold pr-[16px]">{base}</th>}
+				{base !== null && <th className="font-semibold text-right pr-[16px]">Difference</th>}
+				<th className="font-semibold">State</th>
+				<th className="font-semibold">Evidence · basis · source</th>
+			</tr>
+		</thead>
+	);
+}
+
+type ShownProps = {
+	lines: readonly ComparedLine[];
+	show: string;
+	hasBase: boolean;
+	onShow: (show: string) => void;
+};
+
+/** Which values stand in the list, with their counts. */
+function Shown({ lines, show, hasBase, onShow }: ShownProps) {
+	return (
+		<div className="flex flex-wrap items-center gap-[4px] my-[8px]" role="group" aria-label="Values shown">
+			{SHOWS.filter(([id]) => hasBase || !["different", "behind"].includes(id)).map(([id, name]) => {
+				const count = lines.filter((l) => passes(l, id)).length;
+				return (
+					<button
+						key={id}
+						type="button"
+						aria-pressed={show === id}
+						className={`btn btn-small ${show === id ? "bg-accent-soft! text-primary!" : ""}`}
+						onClick={() => onShow(id)}
+					>
+						{name} <span className="caption">{count}</span>
+					</button>
+				);
+			})}
+		</div>
 	);
 }
 
