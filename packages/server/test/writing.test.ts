@@ -22,7 +22,7 @@ describe("writing", () => {
 		const insert = "INSERT INTO project (id, name, changed_at) VALUES ($id, 'planted', '')";
 		const refused = await inWrite(ctx, async (sql) => {
 			await sql.run(insert, { id: newId() });
-			return fail({ code: "planted" });
+			return fail({ code: "nothing-changed" });
 		});
 		expect(refused.ok).toBe(false);
 		await expect(

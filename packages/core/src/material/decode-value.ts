@@ -101,7 +101,9 @@ export function decodeOwn(input: unknown): Result<OwnProperty> {
 		["unit", unit, 40],
 		["siUnit", siUnit, 40],
 	] as const) {
-		const issue = typeof text === "string" ? textIssue(text, limit, `own.${key}`) : { code: "wrong-type", path: `own.${key}` };
+		const path = `own.${key}`;
+		const issue =
+			typeof text === "string" ? textIssue(text, limit, path) : ({ code: "wrong-type", path, expected: "text" } as const);
 		if (issue !== null) return fail(issue);
 	}
 	const units = safeUnits(String(siUnit), String(unit));
@@ -187,7 +189,7 @@ function decodeContent(id: string, kind: string, v: Raw, older: boolean): Result
 		const issue =
 			typeof v.text === "string" && v.text.trim() !== ""
 				? textIssue(v.text, LIMITS.text, `${id}.text`)
-				: { code: "empty", path: `${id}.text` };
+				: ({ code: "empty", path: `${id}.text` } as const);
 		return issue === null ? ok(null) : fail(issue);
 	}
 	if (v.qualifier !== undefined && !row.qualifiers?.some((q) => q.id === v.qualifier)) {

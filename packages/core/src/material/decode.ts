@@ -88,7 +88,7 @@ export function decodeEntry(map: (typeof MAPS)[number], id: string, input: unkno
 		if (!shape.ok) return shape;
 		const { reason, seen } = shape.value;
 		const fine = typeof reason === "string" && reason.trim() !== "" && typeof seen === "string" && seen.length <= 2000;
-		const issue = fine ? textIssue(reason, LIMITS.text, path) : { code: "wrong-type", path, expected: "a reason" };
+		const issue = fine ? textIssue(reason, LIMITS.text, path) : ({ code: "wrong-type", path, expected: "a reason" } as const);
 		return issue === null ? ok(input) : fail(issue);
 	}
 	return map === "attachments" ? decodeAttachment(input, path) : decodeSource(input, path);

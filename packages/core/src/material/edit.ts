@@ -141,7 +141,8 @@ export function mergeEdits(
 		return !sameContent(now, edit.from) && !sameContent(now, edit.to);
 	};
 	const open = own.filter((edit) => clash(edit) && !Object.hasOwn(chosen, edit.at));
-	if (open.length > 0) return fail(...open.map((e) => ({ code: "conflict", path: e.at, current: contentAt(theirs, e.at) })));
+	if (open.length > 0)
+		return fail(...open.map((e): Issue => ({ code: "conflict", path: e.at, current: contentAt(theirs, e.at) })));
 	const moved = own
 		.filter((edit) => !(clash(edit) && chosen[edit.at] === "theirs"))
 		.map((edit) => ({ ...edit, from: contentAt(theirs, edit.at) }));

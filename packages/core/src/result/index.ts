@@ -1,2 +1,2 @@
 export { describeIssue } from "./describe";
-export { fail, type Issue, ok, type Result } from "./issue";
+export { fail, type Issue, type IssueCode, ok, type Result } from "./issue";

@@ -1,7 +1,13 @@
+import type { SENTENCES } from "./sentences.data";
+
+/** What can go wrong. Stable and machine-readable; each code has its sentence. */
+export type IssueCode = keyof typeof SENTENCES;
+
 /** One fact about what went wrong: plain data, so it survives JSON, workers and HTTP. */
-export type Issue = {
-	/** Stable, machine-readable: `wrong-dimension`, `dangling-reference`, ... */
-	readonly code: string;
+export type Issue = Facts & { readonly code: IssueCode };
+
+/** What a sentence is made from. */
+export type Facts = {
 	/** Where in the input: a value id, a column, an entity. */
 	readonly path?: string;
 	readonly line?: number;

@@ -1,4 +1,4 @@
-import type { Issue } from "@alvek/core/result";
+import type { Issue, IssueCode } from "@alvek/core/result";
 
 /** A failure of disk or database that a person can do something about. Thrown where no Result can be answered. */
 export class Fault extends Error {
@@ -7,7 +7,7 @@ export class Fault extends Error {
 	}
 }
 
-const CODES: Readonly<Record<string, string>> = {
+const CODES: Readonly<Record<string, IssueCode>> = {
 	SQLITE_FULL: "disk-full",
 	ENOSPC: "disk-full",
 	EDQUOT: "disk-full",

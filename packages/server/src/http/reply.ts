@@ -1,8 +1,9 @@
 import { STEPS_HEADER } from "@alvek/contract";
-import { describeIssue, type Issue, type Result } from "@alvek/core/result";
+import { describeIssue, type Issue, type IssueCode, type Result } from "@alvek/core/result";
 import type { Response } from "express";
 
-const STATUS: Readonly<Record<string, number>> = {
+/** What a code is answered with; 422 where it is not here. */
+const STATUS: Readonly<Partial<Record<IssueCode, number>>> = {
 	"signed-out": 401,
 	"wrong-sign-in": 401,
 	"ticket-gone": 404,
@@ -45,8 +46,7 @@ const STATUS: Readonly<Record<string, number>> = {
 };
 
 export function statusOf(issues: readonly Issue[]): number {
-	const code = issues[0]?.code ?? "internal";
-	return Object.hasOwn(STATUS, code) ? (STATUS[code] as number) : 422;
+	return STATUS[issues[0]?.code ?? "internal"] ?? 422;
 }
 
 /** Issues go out with their sentence, so that a script shows the same words as the interface. */

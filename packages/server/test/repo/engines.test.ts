@@ -80,7 +80,7 @@ describe.each(ENGINES)("$name", (engine) => {
 		const { ctx } = await makeWorld(db);
 		const refused = await inWrite(ctx, async (sql) => {
 			await repo.insertProject(ctx, sql, { id: "gone", name: "gone" });
-			return fail({ code: "planted" });
+			return fail({ code: "nothing-changed" });
 		});
 		expect([refused.ok, await repo.hasProject(db, "gone")]).toEqual([false, false]);
 		await expect(

@@ -1,4 +1,5 @@
 import { BLANK, type Edit, type Material } from "@alvek/core/material";
+import type { Issue } from "@alvek/core/result";
 import { describe, expect, it } from "vitest";
 import { beginQueue, type Heard, isUnsaved, type QueueState, reduce, type Step } from "./queue";
 
@@ -63,7 +64,7 @@ describe("the queue of one material", () => {
 	it("every clash of a step waits for its answer before anything is sent", () => {
 		const both = typed(beginQueue("tab-a", heard()), notes("", "mine"), supplier("", "mine"));
 		const step = first(both);
-		const issues = ["field:notes", "field:supplier"].map((path) => ({ code: "conflict", path, current: "theirs" }));
+		const issues = ["field:notes", "field:supplier"].map((path): Issue => ({ code: "conflict", path, current: "theirs" }));
 		const one = reduce(reduce(both, { do: "conflict", step, issues }), { do: "settle", step, at: "field:notes", side: "mine" });
 		expect([one.queue.length, one.contested.length, one.shown.notes]).toEqual([0, 1, "mine"]);
 		const all = reduce(one, { do: "settle", step, at: "field:supplier", side: "theirs" });

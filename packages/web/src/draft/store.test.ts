@@ -1,6 +1,6 @@
 import type { RouteInput, SavedDraft } from "@alvek/contract";
 import { applyEdits, BLANK, type Edit, type Material } from "@alvek/core/material";
-import { fail, ok, type Result } from "@alvek/core/result";
+import { fail, type IssueCode, ok, type Result } from "@alvek/core/result";
 import { describe, expect, it } from "vitest";
 import { type Heard, isUnsaved, type QueueState } from "./queue";
 import { createDraftStore, type DraftStore, type Ports, saveStateOf } from "./store";
@@ -13,12 +13,12 @@ function server() {
 	let document: Material = BLANK;
 	let version = 0;
 	const last = new Map<string, number>();
-	const script: string[] = [];
+	const script: (IssueCode | "lost")[] = [];
 	const asked: RouteInput<"saveDraft">[] = [];
 	return {
 		asked,
 		/** The next answers: a code, or `lost` for one that was taken and not heard of. */
-		next: (...codes: string[]) => void script.push(...codes),
+		next: (...codes: (IssueCode | "lost")[]) => void script.push(...codes),
 		get notes() {
 			return document.notes;
 		},

@@ -7,6 +7,7 @@ import { Link, useNavigate } from "react-router";
 import { newId } from "../../../api/client";
 import { showIssues } from "../../../api/queries";
 import { showToast } from "../../../stores/toasts";
+import { counted } from "../../../ui/words";
 import { useSheet } from "../context";
 import { keepSource } from "../keptSources";
 import { CompositionRow, Heads, PriceRow } from "./OtherRows";
@@ -182,7 +183,8 @@ function Counts({ page }: { page: Page }) {
 	const understood = filled - page.headings.length - page.left.length;
 	return (
 		<p className="caption mb-[8px]">
-			{filled} lines pasted · {understood} understood · {page.headings.length} headings · {page.left.length} left
+			{counted(filled, "line")} pasted · {understood} understood · {counted(page.headings.length, "heading")} · {page.left.length}{" "}
+			left
 		</p>
 	);
 }
