@@ -1,5 +1,5 @@
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
-import { type Client, fixture, newId, personWith, type Running, startServer, value } from "./harness";
+import { type Client, fixture, newId, personWith, type Running, setRole, startServer, value } from "./harness";
 import { densityOf, edit, make } from "./team";
 
 /** Doors beside the front one: undo, copies, approval, following, notices, caches, files. Each asks what the step asks, now. */
@@ -17,13 +17,7 @@ const db = () => server.installation.db;
 const lock = (who: Client) => who.must("openLock", { id: "own", takeOver: true });
 const unlock = async (): Promise<void> => db().run("DELETE FROM library_lock");
 const role = (person: string, kind: string, target: string, to: string | null): Promise<void> =>
-	to === null
-		? db().run("DELETE FROM access_grant WHERE subject = $person AND kind = $kind AND target = $target", { person, kind, target })
-		: db().run(
-				`INSERT INTO access_grant (subject_kind, subject, kind, target, role) VALUES ('person', $person, $kind, $target, $to)
-				 ON CONFLICT DO UPDATE SET role = $to`,
-				{ person, kind, target, to },
-			);
+	setRole(server, person, kind, target, to);
 const groupsIn = async (library: string) => (await server.must("getLibrary", { id: library })).groupTree;
 let count = 0;
 const unique = (name: string): string => `${name} ${++count}`;

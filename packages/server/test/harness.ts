@@ -180,15 +180,7 @@ export async function personWith(server: Running, person: string, roles: Readonl
 	await db.run("INSERT INTO person (id, name, initials) VALUES ($person, $person, 'P')", { person });
 	for (const [target, role] of Object.entries(roles)) {
 		const kind = ["reader", "editor", "steward"].includes(role) && !target.startsWith("project:") ? "library" : "project";
-		await db.run(
-			"INSERT INTO access_grant (subject_kind, subject, kind, target, role) VALUES ('person', $person, $kind, $target, $role)",
-			{
-				person,
-				kind,
-				target: target.replace("project:", ""),
-				role,
-			},
-		);
+		await setRole(server, person, kind, target.replace("project:", ""), role);
 	}
 	return client(server.base, await tokenOf(server.installation, person));
 }
@@ -220,4 +212,18 @@ async function fill(installation: Installation): Promise<void> {
 	await installation.reload();
 	// tests that bring in more people go on publishing as the first one
 	await openLock(ctx, { id: "own" });
+}
+
+/** Gives a person a role on a library, set or project, or (null) takes it away, without an event. */
+export function setRole(server: Running, person: string, kind: string, target: string, role: string | null): Promise<void> {
+	const { db } = server.installation;
+	if (role === null) {
+		const where = "subject = $person AND kind = $kind AND target = $target";
+		return db.run(`DELETE FROM access_grant WHERE ${where}`, { person, kind, target });
+	}
+	return db.run(
+		`INSERT INTO access_grant (subject_kind, subject, kind, target, role) VALUES ('person', $person, $kind, $target, $role)
+		 ON CONFLICT DO UPDATE SET role = $role`,
+		{ person, kind, target, role },
+	);
 }

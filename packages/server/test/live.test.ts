@@ -154,8 +154,34 @@ describe("live news", () => {
 		expect(new Set(views().map((v) => v.id)).size).toBe(1);
 		expect(views().at(-1)?.state).toBe("done");
 		expect(reader.told.filter((t) => t.event === "job")).toEqual([]);
+		// whoever knows its number neither reads nor ends it, nor takes the number for work of their own
+		const rhea = client(api.base, await tokenOf(api.installation, "reader"));
+		const id = views()[0]?.id ?? "";
+		expect([await rhea.refused("getJob", { id }), await rhea.refused("cancelJob", { id })]).toEqual(["not-found", "not-found"]);
+		const hers = newId();
+		await rhea.must("createProject", { id: hers, name: "Another's job" });
+		const path = `/api/v1/projects/${hers}/geometry?${new URLSearchParams({ file: "nested.step", job: id })}`;
+		const headers = { "Content-Type": "application/octet-stream" };
+		const taken = await rhea.raw(path, { method: "POST", headers, body: fixture("nested.step") as never });
+		expect(((await taken.json()) as { issues: { code: string }[] }).issues[0]?.code).toBe("id-taken");
 		await mine.close();
 		await reader.close();
+	});
+
+	it("a reply names the steps that its own request recorded; a reading, a refusal or nothing new names none", async () => {
+		const id = newId();
+		await api.must("createMaterial", { id, libraryId: "own", name: "Steps named" });
+		const headers = { "Content-Type": "application/json" };
+		const edits = [{ at: "density", from: null, to: value("density", "2.71 g/cm3") }];
+		const save = async (body: object): Promise<string | null> =>
+			(await api.raw(`/api/v1/materials/${id}/draft`, { method: "PATCH", headers, body: JSON.stringify(body) })).headers.get(
+				"x-alvek-steps",
+			);
+		expect(await save({ edits, client: "tab-of-steps", step: 1 })).toBe("draft.save");
+		// the same again, because the reply was lost
+		expect(await save({ edits, client: "tab-of-steps", step: 1 })).toBeNull();
+		expect(await save({ edits: [{ at: "density", from: null, to: null }] })).toBeNull();
+		expect((await api.raw(`/api/v1/materials/${id}`)).headers.get("x-alvek-steps")).toBeNull();
 	});
 
 	it("streams end with the server, which does not wait for them", async () => {

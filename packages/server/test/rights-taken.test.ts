@@ -1,6 +1,6 @@
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { newContext } from "../src/index";
-import { type Client, fixture, newId, personWith, type Running, startServer, value } from "./harness";
+import { type Client, fixture, newId, personWith, type Running, setRole, startServer, value } from "./harness";
 import { edit, make, revise } from "./team";
 
 /** After a right was taken away: following, rules, notices, streams, history, caches and files ask for it as it is now. */
@@ -17,13 +17,7 @@ afterAll(() => server.stop());
 const db = () => server.installation.db;
 const lock = (who: Client) => who.must("openLock", { id: "own", takeOver: true });
 const role = (person: string, kind: string, target: string, to: string | null): Promise<void> =>
-	to === null
-		? db().run("DELETE FROM access_grant WHERE subject = $person AND kind = $kind AND target = $target", { person, kind, target })
-		: db().run(
-				`INSERT INTO access_grant (subject_kind, subject, kind, target, role) VALUES ('person', $person, $kind, $target, $to)
-				 ON CONFLICT DO UPDATE SET role = $to`,
-				{ person, kind, target, to },
-			);
+	setRole(server, person, kind, target, to);
 let count = 0;
 const unique = (name: string): string => `${name} ${++count}`;
 describe("after a right was taken away", () => {

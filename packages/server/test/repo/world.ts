@@ -1,6 +1,8 @@
 import { BLANK, type Material, makeValue } from "@alvek/core/material";
+import { afterAll, beforeAll, describe } from "vitest";
 import type { Context, Db, Sql } from "../../src/db";
 import * as repo from "../../src/repo";
+import { ENGINES, freshDatabase } from "../engines";
 
 /** A document with this density, in kg/m3. */
 export function dense(density: number, more: Partial<Material> = {}): Material {
@@ -102,3 +104,22 @@ export const refusalOf = (write: Promise<unknown>): Promise<string> =>
 		() => "not refused",
 		(cause: { original?: Error; message: string }) => cause.original?.message ?? cause.message,
 	);
+
+/** A database of one engine with the world in it; filled before the first test. */
+export type Here = { db: Db; world: World };
+
+/** The same tests on every engine, each with a fresh world of its own. */
+export function onEveryEngine(what: string, tests: (here: Here) => void): void {
+	describe.each(ENGINES)(`${what} on $name`, (engine) => {
+		const here = {} as Here;
+		let close: () => Promise<void>;
+		beforeAll(async () => {
+			const fresh = await freshDatabase(engine);
+			close = fresh.close;
+			here.db = fresh.db;
+			here.world = await makeWorld(fresh.db);
+		});
+		afterAll(() => close());
+		tests(here);
+	});
+}
