@@ -215,15 +215,13 @@ async function fill(installation: Installation): Promise<void> {
 }
 
 /** Gives a person a role on a library, set or project, or (null) takes it away, without an event. */
-export function setRole(server: Running, person: string, kind: string, target: string, role: string | null): Promise<void> {
+export async function setRole(server: Running, person: string, kind: string, target: string, role: string | null): Promise<void> {
 	const { db } = server.installation;
-	if (role === null) {
-		const where = "subject = $person AND kind = $kind AND target = $target";
-		return db.run(`DELETE FROM access_grant WHERE ${where}`, { person, kind, target });
-	}
-	return db.run(
-		`INSERT INTO access_grant (subject_kind, subject, kind, target, role) VALUES ('person', $person, $kind, $target, $role)
-		 ON CONFLICT DO UPDATE SET role = $role`,
+	const where = "subject = $person AND kind = $kind AND target = $target";
+	await db.run(`DELETE FROM access_grant WHERE ${where}`, { person, kind, target });
+	if (role === null) return;
+	await db.run(
+		"INSERT INTO access_grant (subject_kind, subject, kind, target, role) VALUES ('person', $person, $kind, $target, $role)",
 		{ person, kind, target, role },
 	);
 }
