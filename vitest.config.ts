@@ -1,3 +1,4 @@
+import { availableParallelism } from "node:os";
 import { defineConfig } from "vitest/config";
 import { programs } from "./scripts/postgres.mjs";
 
@@ -6,11 +7,13 @@ const THREAD = ["thread", "libraries", "publishing", "steps", "history"];
 
 export default defineConfig({
 	test: {
+		// left to itself it keeps one core free, which of two is half
+		maxWorkers: Math.max(2, availableParallelism() - 1),
 		projects: [
 			{
 				test: {
 					name: "core",
-					include: ["packages/{core,contract,web}/src/**/*.test.{ts,tsx}"],
+					include: ["packages/{core,contract,web}/src/**/*.test.{ts,tsx}", "scripts/*.test.mjs"],
 					isolate: false,
 					testTimeout: 60_000,
 				},

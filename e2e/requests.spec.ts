@@ -54,6 +54,12 @@ test("ten acts of every day ask the server for what they change, and for nothing
 	const ticked = await asked(page, () => page.getByRole("checkbox", { name: /^linear static/ }).check());
 	expect(ticked, "a filter tick").toEqual(["GET /materials"]);
 
+	// with strips too: their numbers come along with the rows
+	await page.goto("/materials?sort=name&strips=density,youngs_modulus");
+	await expect(page.getByRole("slider").first()).toBeVisible();
+	const stripped = await asked(page, () => page.getByRole("checkbox", { name: /^linear static/ }).check());
+	expect(stripped, "a filter tick with strips").toEqual(["GET /materials-with-columns"]);
+
 	const sorted = await asked(page, () =>
 		page
 			.getByRole("columnheader", { name: /^Density/ })
@@ -61,7 +67,7 @@ test("ten acts of every day ask the server for what they change, and for nothing
 			.first()
 			.click(),
 	);
-	expect(sorted, "an order").toEqual(["GET /materials"]);
+	expect(reads(sorted), "an order").toHaveLength(1);
 
 	await page.getByRole("rowgroup", { name: /^Rows/ }).focus();
 	const replies: number[] = [];

@@ -1,4 +1,5 @@
 export { csvText } from "./csv";
+export { type FoundWithColumns, packFound, unpackFound } from "./found";
 export { uuid7 } from "./id";
 export { readList, writeList } from "./list";
 export { massTable } from "./mass-table";

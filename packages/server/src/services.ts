@@ -18,6 +18,7 @@ import { undo } from "./undo";
 export type RawRoute =
 	| "exportMaterial"
 	| "findColumns"
+	| "findWithColumns"
 	| "live"
 	| "historyTable"
 	| "getMesh"
@@ -75,6 +76,7 @@ export function createServices({ queries, blobs, jobs, imports, version, demo, h
 		raw: {
 			exportMaterial: (ctx: Context, input: { id: string }) => materials.exportMaterial(ctx, queries, input.id),
 			findColumns: (ctx: Context, input: RouteInput<"findColumns">) => materials.findColumns(ctx, queries, input),
+			findWithColumns: (ctx: Context, input: RouteInput<"findWithColumns">) => materials.findWithColumns(ctx, queries, input),
 			historyTable,
 			exportEdition: (ctx: Context, input: RouteInput<"exportEdition">) => publish.writeEdition(ctx, blobs, input),
 			takeEdition: (ctx: Context, input: RouteInput<"takeEdition">, upload: Upload) =>

@@ -249,6 +249,7 @@ describe("rights, for every route of the table", () => {
 	const RAW = [
 		"exportMaterial",
 		"findColumns",
+		"findWithColumns",
 		"getFile",
 		"getMesh",
 		"massTable",

@@ -67,10 +67,10 @@ describe("a kill without warning", () => {
 		expect((await api.must("getProject", { id: project })).parts.length).toBe(9);
 	});
 
-	it.each([1, 2, 3])("during edits (round %i): everything that was confirmed is there", async (round) => {
+	it("during edits: everything that was confirmed is there", async () => {
 		const own = (await api.must("listLibraries", {})).find((l) => l.mayEdit);
 		const id = newId();
-		await api.must("createMaterial", { id, libraryId: own?.id ?? "", name: `Edited while killed ${round}` });
+		await api.must("createMaterial", { id, libraryId: own?.id ?? "", name: "Edited while killed" });
 		let confirmed: unknown = null;
 		let running = true;
 		const typing = (async () => {
@@ -81,7 +81,7 @@ describe("a kill without warning", () => {
 				confirmed = to;
 			}
 		})();
-		await new Promise((resolve) => setTimeout(resolve, 150 * round));
+		await new Promise((resolve) => setTimeout(resolve, 300));
 		await kill();
 		running = false;
 		await typing;
@@ -93,13 +93,14 @@ describe("a kill without warning", () => {
 	});
 });
 
-describe("kills at random moments under the load of six people", () => {
+// fifty kills under the load of twenty people are `npm run bench -- kill`
+describe("kills under the load of six people", () => {
 	it("after each start everything confirmed is there, and verify finds nothing", async () => {
 		const server = await serverProcess();
 		try {
 			await server.start();
 			const team = await assemble(server.base, 6, fixture("nested.step"), 3, true);
-			for (const wait of [130, 900, 420, 610, 250]) {
+			for (const wait of [130, 600]) {
 				const work = team.work();
 				await new Promise((resolve) => setTimeout(resolve, wait));
 				await server.kill();

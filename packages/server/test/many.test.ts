@@ -1,4 +1,4 @@
-import { writeList } from "@alvek/contract";
+import { unpackFound, writeList } from "@alvek/contract";
 import { BLANK, blockEdits, cellEdit, type Edit, firstValue, type Material, readCells } from "@alvek/core/material";
 import { unpackColumns } from "@alvek/core/table";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
@@ -108,6 +108,23 @@ describe("finding", () => {
 		expect((await server.raw(path, { headers: { "If-None-Match": tag } })).status).toBe(304);
 		await make("Something new");
 		expect((await server.raw(path, { headers: { "If-None-Match": tag } })).status).toBe(200);
+	});
+});
+
+describe("rows with the columns of strips", () => {
+	it("are the same rows and the same columns in one reply; spans narrow the rows alone", async () => {
+		const ask = { text: "paged", where: "density:1500..5500", sort: "name", dir: "desc", values: "density" } as const;
+		const reply = await server.raw(`/api/v1/materials-with-columns?${new URLSearchParams({ ...ask, properties: "density" })}`);
+		const found = unpackFound(await reply.arrayBuffer(), (utf8) => new TextDecoder().decode(utf8));
+		if (!found.ok) throw new Error("does not unpack");
+		expect(found.value.page).toEqual(await server.must("findMaterials", ask));
+		expect(found.value.page.total).toBe(4);
+		expect([found.value.columns.total, found.value.columns.columns.get("density")?.working.length]).toEqual([7, 7]);
+	});
+
+	it("refuse what rows refuse", async () => {
+		const ask = async (query: string) => (await server.raw(`/api/v1/materials-with-columns?${query}`)).status;
+		expect([await ask("text=paged"), await ask("properties=density&where=nonsense")]).toEqual([422, 422]);
 	});
 });
 

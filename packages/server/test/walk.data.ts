@@ -85,6 +85,7 @@ export const TEMPLATES: Readonly<Partial<Record<RouteName, readonly object[]>>> 
 	listBin: [{}],
 	findMaterials: [{}, { library: "$L" }, { text: MARK }, { project: "$P" }, { where: "density:0..1e5" }],
 	findColumns: [{ properties: "density" }, { properties: "density", library: "$L" }],
+	findWithColumns: [{ properties: "density" }, { properties: "density", library: "$L", text: MARK }],
 	getMaterials: [{ ids: "$M,$N" }],
 	starMaterial: [{ id: "$M", on: true }],
 	listViews: [{}],

@@ -20,6 +20,20 @@ export const materialsRoutes = {
 		raw: "download",
 		input: shape({ ...narrowing, properties: text(2000).required() }),
 	}),
+	findWithColumns: route<Uint8Array>()({
+		method: "GET",
+		path: "/materials-with-columns",
+		action: "library.read",
+		does: "the same as `/materials` (one page) and as `/materials-columns` (which leaves the spans of values aside) in one reply",
+		raw: "download",
+		input: shape({
+			...narrowing,
+			offset: digits(7),
+			limit: digits(4),
+			values: text(2000),
+			properties: text(2000).required(),
+		}),
+	}),
 	getMaterials: route<readonly wire.MaterialRow[]>()({
 		method: "GET",
 		path: "/materials-by-id",

@@ -1,4 +1,4 @@
-import { API_ROOT, ROUTES, type Route, type RouteInput, UPLOAD_LIMIT_BYTES } from "@alvek/contract";
+import { API_ROOT, packFound, ROUTES, type Route, type RouteInput, UPLOAD_LIMIT_BYTES } from "@alvek/contract";
 import { LIMITS } from "@alvek/core/material";
 import { fail, type Result } from "@alvek/core/result";
 import type { Express, Request, Response } from "express";
@@ -44,6 +44,14 @@ export function registerRaw(app: Express, raw: Services["raw"]): void {
 		res.setHeader("ETag", tag);
 		if (req.headers["if-none-match"] === tag) return void res.status(304).end();
 		res.type("application/octet-stream").send(Buffer.from(result.value.bytes().buffer));
+	});
+	app.get(API_ROOT + ROUTES.findWithColumns.path, requireSignIn(ROUTES.findWithColumns), async (req, res) => {
+		const input = readInput(ROUTES.findWithColumns, req);
+		if (!input.ok) return sendIssues(res, input.issues);
+		const result = await raw.findWithColumns(contextOf(res), input.value as RouteInput<"findWithColumns">);
+		if (!result.ok) return sendIssues(res, result.issues);
+		const json = new TextEncoder().encode(JSON.stringify(result.value.page));
+		res.type("application/octet-stream").send(Buffer.from(packFound(json, result.value.columns).buffer));
 	});
 	app.get(API_ROOT + ROUTES.getMesh.path, requireSignIn(ROUTES.getMesh), async (req, res) => {
 		const input = readInput(ROUTES.getMesh, req);

@@ -10,6 +10,7 @@ export {
 	exportMaterial,
 	findColumns,
 	findMaterials,
+	findWithColumns,
 	getMaterials,
 	getRevision,
 	getSheet,

@@ -63,7 +63,27 @@ export async function findColumns(
 ): Promise<Result<{ bytes: () => Uint8Array; tag: string }>> {
 	const query = queryOf(ctx, input);
 	if (!query.ok) return query;
-	return ok(await queries.columns(query.value, readList(input.properties).slice(0, 12), await viewerOf(ctx)));
+	return ok(await queries.columns(query.value, stripsOf(input), await viewerOf(ctx)));
+}
+
+/** Rows and the columns of their strips: spans of values are tried on the columns by the browser, so these know of none. */
+export async function findWithColumns(
+	ctx: Context,
+	queries: MaterialQueries,
+	input: RouteInput<"findWithColumns">,
+): Promise<Result<{ page: MaterialPage; columns: Uint8Array }>> {
+	const query = queryOf(ctx, input);
+	if (!query.ok) return query;
+	const viewer = await viewerOf(ctx);
+	const page = await queries.find(query.value, viewer);
+	const { bytes } = await queries.columns({ ...query.value, where: [] }, stripsOf(input), viewer);
+	return ok({ page, columns: bytes() });
+}
+
+const MOST_STRIPS = 12;
+
+function stripsOf({ properties }: { properties: string }): readonly string[] {
+	return readList(properties).slice(0, MOST_STRIPS);
 }
 
 export async function getMaterials(

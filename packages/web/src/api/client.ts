@@ -8,8 +8,8 @@ import {
 	STEPS_HEADER,
 	uuid7,
 } from "@alvek/contract";
-import { fail, type Issue, type Result } from "@alvek/core/result";
-import { useSignedOut } from "../stores/session";
+import { fail, type Issue, ok, type Result } from "@alvek/core/result";
+import { useLostReplies, useSignedOut } from "../stores/session";
 
 /** Names this page to the server, so that it is not told its own news. */
 export const TAB = newId();
@@ -32,15 +32,13 @@ export async function call<N extends RouteName>(
 
 /** The same with the steps of the reply; `mutate` asks by them for what changed. */
 export async function send<N extends RouteName>(name: N, input: RouteInput<N>, signal?: AbortSignal): Promise<Answered<N>> {
-	const route = ROUTES[name];
-	const { path, rest } = fillPath(route, input as Record<string, unknown>);
-	const present = Object.entries(rest).filter(([, v]) => v !== undefined);
-	const isGet = route.method === "GET";
-	const query = isGet && present.length > 0 ? `?${new URLSearchParams(present.map(([k, v]) => [k, String(v)]))}` : "";
+	const { method } = ROUTES[name];
+	const isGet = method === "GET";
+	const { address, present } = addressOf(name, input);
 	if (!isGet) pending++;
 	try {
-		const response = await fetch(path + query, {
-			method: route.method,
+		const response = await fetch(address, {
+			method,
 			...(isGet
 				? {}
 				: {
@@ -50,12 +48,37 @@ export async function send<N extends RouteName>(name: N, input: RouteInput<N>, s
 			...(signal === undefined ? {} : { signal }),
 		});
 		const steps = (response.headers.get(STEPS_HEADER) ?? "").split(",").filter((s) => s !== "");
-		return { result: await readReply<RouteReply<N>>(response), steps };
+		const result = await readReply<RouteReply<N>>(response);
+		if (!isGet && !result.ok && result.issues[0]?.code === "unreachable") useLostReplies.setState({ lost: true });
+		return { result, steps };
 	} catch {
+		if (!isGet) useLostReplies.setState({ lost: true });
 		return { result: fail({ code: "unreachable" }), steps: [] };
 	} finally {
 		if (!isGet) pending--;
 	}
+}
+
+/** The bytes that a route answers with. Never throws either. */
+export async function bytesOf<N extends RouteName>(
+	name: N,
+	input: RouteInput<N>,
+	signal?: AbortSignal,
+): Promise<Result<ArrayBuffer>> {
+	try {
+		const response = await fetch(addressOf(name, input).address, signal === undefined ? {} : { signal });
+		return response.ok ? ok(await response.arrayBuffer()) : await readReply<ArrayBuffer>(response);
+	} catch {
+		return fail({ code: "unreachable" });
+	}
+}
+
+/** Where a route is asked, and what its path does not say: behind the address of a GET, in the body of others. */
+function addressOf<N extends RouteName>(name: N, input: RouteInput<N>) {
+	const { path, rest } = fillPath(ROUTES[name], input as Record<string, unknown>);
+	const present = Object.entries(rest).filter(([, v]) => v !== undefined);
+	const asked = ROUTES[name].method === "GET" && present.length > 0;
+	return { address: asked ? `${path}?${new URLSearchParams(present.map(([k, v]) => [k, String(v)]))}` : path, present };
 }
 
 async function readReply<T>(response: Response): Promise<Result<T>> {

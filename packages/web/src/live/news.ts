@@ -1,7 +1,10 @@
 import type { LiveEvent } from "@alvek/contract";
+import { changesAnswer } from "@alvek/core/event";
 import { create } from "zustand";
 import { TAB } from "../api/client";
+import { askAgain } from "../api/mutate";
 import { queryClient } from "../api/queries";
+import { useLostReplies } from "../stores/session";
 import { askedAgain, concerns, isQuiet, type OnScreen } from "./about";
 import { tellFollowers } from "./jobs";
 import type { LinkState, Said } from "./stream";
@@ -52,7 +55,11 @@ export function take(said: Said): void {
 		return void queryClient.invalidateQueries({ refetchType: "none" });
 	}
 	const { event } = said;
-	if (event.tab === TAB) return;
+	if (event.tab === TAB) {
+		// the reply named what changed, unless it never came
+		if (useLostReplies.getState().lost) void askAgain((question) => changesAnswer(event.action, question));
+		return;
+	}
 	void queryClient.invalidateQueries({ predicate: (q) => askedAgain(event, String(q.queryKey[0])) });
 	if (isQuiet(event)) return;
 	// places that are entered later ask anew

@@ -31,13 +31,13 @@ export const KEY_VALUES = [
 
 /** The short panel about the row in focus. */
 export function Brief({
-	slim,
+	listed,
 	wanted,
 	libraries,
 	change,
 }: {
 	/** The row as the grid has it, with some of its values. */
-	slim: MaterialRow | null;
+	listed: MaterialRow | null;
 	/** A material that the grid does not hold yet. */
 	wanted: string | null;
 	libraries: readonly LibraryView[];
@@ -45,10 +45,10 @@ export function Brief({
 }) {
 	const unitSet = useUnitSet();
 	const navigate = useNavigate();
-	const id = wanted ?? slim?.id;
+	const id = wanted ?? listed?.id;
 	// a row of the grid carries all that stands here
-	const whole = useRoute("getMaterials", { ids: id ?? "" }, { enabled: id !== undefined && id !== slim?.id });
-	const row = id === slim?.id ? slim : (whole.data?.find((r) => r.id === id) ?? slim);
+	const whole = useRoute("getMaterials", { ids: id ?? "" }, { enabled: id !== undefined && id !== listed?.id });
+	const row = id === listed?.id ? listed : (whole.data?.find((r) => r.id === id) ?? listed);
 	if (row === null) {
 		return (
 			<aside aria-label="Brief" className="w-[296px] shrink-0 bg-paper p-[16px] caption">
@@ -58,7 +58,7 @@ export function Brief({
 	}
 	const { document } = row;
 	const shown = KEY_VALUES.flatMap((id) => firstValue(document, id) ?? []);
-	const goal = libraries.find((l) => l.mayEdit && l.id !== row.libraryId);
+	const copyTarget = libraries.find((l) => l.mayEdit && l.id !== row.libraryId);
 	const mayEdit = libraries.find((l) => l.id === row.libraryId)?.mayEdit === true;
 	const revision = row.revision === 0 ? "never published" : `rev ${row.revision}`;
 	return (
@@ -102,13 +102,13 @@ export function Brief({
 				<button type="button" className="btn btn-ghost" onClick={() => change({ create: row.id })}>
 					Make a similar one
 				</button>
-				{row.supplied && goal && (
-					<button type="button" className="btn btn-ghost" onClick={() => copyTo(row, goal)}>
-						<Copy size={14} aria-hidden /> Copy to {goal.name}
+				{row.supplied && copyTarget && (
+					<button type="button" className="btn btn-ghost" onClick={() => copyTo(row, copyTarget)}>
+						<Copy size={14} aria-hidden /> Copy to {copyTarget.name}
 					</button>
 				)}
-				{row.supplied && goal && (
-					<button type="button" className="btn btn-ghost" onClick={() => layOver(row, goal, navigate)}>
+				{row.supplied && copyTarget && (
+					<button type="button" className="btn btn-ghost" onClick={() => layOver(row, copyTarget, navigate)}>
 						<Layers2 size={14} aria-hidden /> Own values over it
 					</button>
 				)}

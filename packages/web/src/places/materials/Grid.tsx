@@ -2,18 +2,18 @@ import type { MaterialRow } from "@alvek/contract";
 import { useDroppable } from "@dnd-kit/core";
 import { useVirtualizer } from "@tanstack/react-virtual";
 import { ChevronDown, ChevronRight } from "lucide-react";
-import { type CSSProperties, type KeyboardEvent, useEffect, useMemo, useRef, useState } from "react";
+import { type CSSProperties, type KeyboardEvent, type RefObject, useEffect, useMemo, useRef, useState } from "react";
 import { useNavigate } from "react-router";
 import { mutate } from "../../api/mutate";
 import { showIssues } from "../../api/queries";
 import { useTray } from "../../stores/tray";
+import { type Editing, ROWS_ID } from "./cells/useEditing";
 import { GridHeader } from "./GridHeader";
 import { GridRow, WaitingRow } from "./GridRow";
 import type { Marking } from "./many/useMarking";
 import type { GridColumn } from "./numbers";
-import { type Item, linesOf } from "./segments";
+import { type Item, type Lines, linesOf } from "./segments";
 import { trayItem } from "./trayItem";
-import { type Editing, ROWS_ID } from "./useEditing";
 import type { Rows } from "./useRows";
 import type { ChangeView, GridView } from "./view";
 import { switchWorking } from "./working";
@@ -21,8 +21,7 @@ import { switchWorking } from "./working";
 const ROW_HEIGHT = 34;
 const GROUP_HEIGHT = 30;
 
-/** Virtualised rows under group headings; arrows walk, Enter opens, T puts into the tray, S stars. */
-export function Grid(props: {
+type Props = {
 	rows: Rows;
 	columns: readonly GridColumn[];
 	view: GridView;
@@ -32,72 +31,23 @@ export function Grid(props: {
 	onFocus: (index: number) => void;
 	editing: Editing;
 	marking: Marking;
-}) {
-	const { rows, columns, view, change, focused, onFocus, editing, marking } = props;
-	const navigate = useNavigate();
+};
+
+/** Virtualised rows under group headings; arrows walk, Enter opens, T puts into the tray, S stars. */
+export function Grid(props: Props) {
+	const { rows, columns, view, change, editing } = props;
 	const [closed, setClosed] = useState<ReadonlySet<string>>(new Set());
 	const lines = useMemo(() => linesOf(rows.groups, rows.total, closed), [rows.groups, rows.total, closed]);
 	const scroller = useRef<HTMLDivElement>(null);
-	const virtual = useVirtualizer({
-		count: lines.count,
-		getScrollElement: () => scroller.current,
-		estimateSize: (i) => (lines.at(i).kind === "group" ? GROUP_HEIGHT : ROW_HEIGHT),
-		overscan: 12,
+	const virtual = useVirtualLines(rows, lines, scroller);
+	const onKeyDown = useKeys(props, lines, {
+		page: Math.max(1, Math.floor((scroller.current?.clientHeight ?? 0) / ROW_HEIGHT) - 1),
+		reveal: (row) => virtual.scrollToIndex(lines.lineOf(row)),
 	});
-	// a heading that folds, or another order, moves everything below it
-	// biome-ignore lint/correctness/useExhaustiveDependencies: the sizes follow the lines
-	useEffect(() => virtual.measure(), [lines]);
+	const pick = useCellPicking(editing);
 	// beyond what fits, the grid scrolls sideways inside itself rather than squeezing names away
 	const minWidth = 26 + 210 + 74 + columns.reduce((sum, c) => sum + c.width, 0) + 24;
 	const template = `26px minmax(0,1fr) 74px ${columns.map((c) => `${c.width}px`).join(" ")}`;
-	const inSight = virtual.getVirtualItems();
-	const shown = inSight.map((v) => lines.at(v.index)).flatMap((i) => (i.kind === "row" ? [i.index] : []));
-	const [first, last] = [shown[0] ?? 0, shown.at(-1) ?? 0];
-	const { show } = rows;
-	useEffect(() => {
-		// a fast drag along the scroll bar passes thousands of rows that nobody will see
-		const timer = setTimeout(() => show(first, last), 60);
-		return () => clearTimeout(timer);
-	}, [show, first, last]);
-
-	const reveal = (row: number): void => virtual.scrollToIndex(lines.lineOf(row));
-	const page = Math.max(1, Math.floor((scroller.current?.clientHeight ?? 0) / ROW_HEIGHT) - 1);
-	const walk = (by: number, marks: boolean): void => {
-		const to = lines.step(focused, by);
-		if (to === null) return;
-		if (marks) {
-			marking.extend(focused);
-			marking.extend(to);
-		}
-		onFocus(to);
-		reveal(to);
-	};
-	const steps: Readonly<Record<string, number>> = {
-		ArrowDown: 1,
-		ArrowUp: -1,
-		PageDown: page,
-		PageUp: -page,
-		Home: -rows.total,
-		End: rows.total,
-	};
-	const onKeyDown = (e: KeyboardEvent): void => {
-		if (editing.active) return editing.onKeyDown(e, { step: lines.step, page, reveal });
-		const row = rows.at(focused);
-		const step = steps[e.key];
-		const plain = !e.ctrlKey && !e.metaKey && !e.altKey;
-		if (view.sort === "star" && e.altKey && Math.abs(step ?? 0) === 1) void moveStar(rows, focused, step as 1 | -1, onFocus);
-		else if (step !== undefined) walk(step, e.shiftKey);
-		else if (e.key === " " && e.target === e.currentTarget) marking.toggle(focused);
-		else if (e.key === "Escape" && marking.ids.size > 0) marking.clear();
-		else if (e.key === "Enter" && row && e.target === e.currentTarget) void navigate(`/materials/${row.id}`);
-		else if (e.key === "t" && row && plain) useTray.getState().add(trayItem(row));
-		else if (e.key === "s" && row && plain) void star(row);
-		else if (e.key === "w" && row && plain) void switchWorking(row);
-		else return;
-		e.preventDefault();
-	};
-	const pick = useCellPicking(editing);
-
 	return (
 		<div className="flex-1 min-h-0 overflow-x-auto overflow-y-hidden flex">
 			<div
@@ -123,62 +73,158 @@ export function Grid(props: {
 					// the scroller takes the keyboard: one stop of Tab, then arrows
 					// biome-ignore lint/a11y/noNoninteractiveTabindex: it holds the grid's roving focus
 					tabIndex={0}
-					aria-label={
-						editing.active
-							? "Cells: arrows walk, Shift extends, typing overwrites, Enter edits, Delete clears, Escape leaves"
-							: "Rows: arrows walk, Enter opens the sheet, Space marks, Shift with arrows marks many, T puts into the tray, S stars, W puts on the working list"
-					}
+					aria-label={editing.active ? CELL_KEYS : ROW_KEYS}
 					className="flex-1 min-h-0 overflow-y-auto -outline-offset-2"
 					onKeyDown={onKeyDown}
 					{...pick}
 				>
 					<div style={{ height: virtual.getTotalSize(), position: "relative" }} role="presentation">
-						{inSight.map((v) => {
-							const item = lines.at(v.index);
-							const place = placed(v.start, v.size);
-							if (item.kind === "group") {
-								return (
-									<GroupRow
-										key={`g${item.path}`}
-										// drag and drop measures without transforms
-										place={{ position: "absolute", top: v.start, left: 0, right: 0, height: v.size }}
-										item={item}
-										closed={closed.has(item.path)}
-										onToggle={() => setClosed(toggled(closed, item.path))}
-									/>
-								);
-							}
-							const row = rows.at(item.index);
-							if (row === undefined) return <WaitingRow key={`w${item.index}`} place={place} index={item.index} />;
-							const cells = editing.cellsOf(item.index);
-							return (
-								<GridRow
-									key={row.id}
-									row={row}
-									index={item.index}
-									place={place}
-									template={template}
-									columns={columns}
-									focused={!editing.active && item.index === focused}
-									cells={cells}
-									field={cells !== null && editing.cursor?.row === item.index ? editing.field : null}
-									marked={marking.ids.has(row.id)}
-									marks={marking.ids}
-									onFocus={(e) => {
-										if (editing.active) return;
-										if (e.shiftKey) marking.extend(item.index);
-										else if (e.ctrlKey || e.metaKey) marking.toggle(item.index);
-										onFocus(item.index);
-									}}
-									onOpen={() => navigate(`/materials/${row.id}`)}
-									onStar={() => void star(row)}
-								/>
-							);
-						})}
+						{virtual.getVirtualItems().map((v) => (
+							<Line
+								{...props}
+								key={v.key}
+								item={lines.at(v.index)}
+								start={v.start}
+								height={v.size}
+								template={template}
+								closed={closed}
+								onToggle={(path) => setClosed(toggled(closed, path))}
+							/>
+						))}
 					</div>
 				</div>
 			</div>
 		</div>
+	);
+}
+
+const CELL_KEYS = "Cells: arrows walk, Shift extends, typing overwrites, Enter edits, Delete clears, Escape leaves";
+const ROW_KEYS =
+	"Rows: arrows walk, Enter opens the sheet, Space marks, Shift with arrows marks many, T puts into the tray, S stars, W puts on the working list";
+
+/** The lines in sight; rows that come into sight are fetched. */
+function useVirtualLines(rows: Rows, lines: Lines, scroller: RefObject<HTMLDivElement | null>) {
+	const virtual = useVirtualizer({
+		count: lines.count,
+		getScrollElement: () => scroller.current,
+		estimateSize: (i) => (lines.at(i).kind === "group" ? GROUP_HEIGHT : ROW_HEIGHT),
+		// a row is drawn once as long as it is in sight, wherever it moves to
+		getItemKey: (i) => keyOf(rows, lines.at(i)),
+		overscan: 12,
+	});
+	// a heading that folds, or another order, moves everything below it
+	// biome-ignore lint/correctness/useExhaustiveDependencies: the sizes follow the lines
+	useEffect(() => virtual.measure(), [lines]);
+	const shown = virtual
+		.getVirtualItems()
+		.map((v) => lines.at(v.index))
+		.flatMap((i) => (i.kind === "row" ? [i.index] : []));
+	const [first, last] = [shown[0] ?? 0, shown.at(-1) ?? 0];
+	const { show } = rows;
+	useEffect(() => {
+		// a fast drag along the scroll bar passes thousands of rows that nobody will see
+		const timer = setTimeout(() => show(first, last), 60);
+		return () => clearTimeout(timer);
+	}, [show, first, last]);
+	return virtual;
+}
+
+function keyOf(rows: Rows, item: Item): string {
+	if (item.kind === "group") return `g${item.path}`;
+	return rows.at(item.index)?.id ?? `w${item.index}`;
+}
+
+/** Keys of rows; while cells are edited all of them are the cells'. */
+function useKeys(props: Props, lines: Lines, sight: { page: number; reveal: (row: number) => void }) {
+	const { rows, view, focused, onFocus, editing, marking } = props;
+	const navigate = useNavigate();
+	const walk = (by: number, marks: boolean): void => {
+		const to = lines.step(focused, by);
+		if (to === null) return;
+		if (marks) {
+			marking.extend(focused);
+			marking.extend(to);
+		}
+		onFocus(to);
+		sight.reveal(to);
+	};
+	const steps: Readonly<Record<string, number>> = {
+		ArrowDown: 1,
+		ArrowUp: -1,
+		PageDown: sight.page,
+		PageUp: -sight.page,
+		Home: -rows.total,
+		End: rows.total,
+	};
+	return (e: KeyboardEvent): void => {
+		if (editing.active) return editing.onKeyDown(e, { step: lines.step, ...sight });
+		const row = rows.at(focused);
+		const step = steps[e.key];
+		const plain = !e.ctrlKey && !e.metaKey && !e.altKey;
+		if (view.sort === "star" && e.altKey && Math.abs(step ?? 0) === 1) void moveStar(rows, focused, step as 1 | -1, onFocus);
+		else if (step !== undefined) walk(step, e.shiftKey);
+		else if (e.key === " " && e.target === e.currentTarget) marking.toggle(focused);
+		else if (e.key === "Escape" && marking.ids.size > 0) marking.clear();
+		else if (e.key === "Enter" && row && e.target === e.currentTarget) void navigate(`/materials/${row.id}`);
+		else if (e.key === "t" && row && plain) useTray.getState().add(trayItem(row));
+		else if (e.key === "s" && row && plain) void star(row);
+		else if (e.key === "w" && row && plain) void switchWorking(row);
+		else return;
+		e.preventDefault();
+	};
+}
+
+type LineProps = Props & {
+	item: Item;
+	/** Pixels from the first line, and of this one. */
+	start: number;
+	height: number;
+	template: string;
+	closed: ReadonlySet<string>;
+	onToggle: (path: string) => void;
+};
+
+/** A heading, a row, or a row that is on its way. */
+function Line(props: LineProps) {
+	const { item, start, height, template, closed, onToggle, rows, columns, focused, onFocus, editing, marking } = props;
+	const navigate = useNavigate();
+	if (item.kind === "group") {
+		return (
+			<GroupRow
+				// drag and drop measures without transforms
+				place={{ position: "absolute", top: start, left: 0, right: 0, height }}
+				item={item}
+				closed={closed.has(item.path)}
+				onToggle={() => onToggle(item.path)}
+			/>
+		);
+	}
+	const { index } = item;
+	const row = rows.at(index);
+	const place = placed(start, height);
+	if (row === undefined) return <WaitingRow place={place} index={index} />;
+	const cells = editing.cellsOf(index);
+	return (
+		<GridRow
+			row={row}
+			index={index}
+			place={place}
+			template={template}
+			columns={columns}
+			focused={!editing.active && index === focused}
+			cells={cells}
+			field={cells !== null && editing.cursor?.row === index ? editing.field : null}
+			marked={marking.ids.has(row.id)}
+			marks={marking.ids}
+			onFocus={(e) => {
+				if (editing.active) return;
+				if (e.shiftKey) marking.extend(index);
+				else if (e.ctrlKey || e.metaKey) marking.toggle(index);
+				onFocus(index);
+			}}
+			onOpen={() => navigate(`/materials/${row.id}`)}
+			onStar={() => void star(row)}
+		/>
 	);
 }
 

@@ -6,16 +6,9 @@ import { type CSSProperties, type MouseEvent, memo, type PointerEventHandler, ty
 import { useUnitSet } from "../../stores/preferences";
 import { Comb, Swatch } from "../../ui/marks";
 import { allUnits, EvidenceLetter, numberIn, unitFor, valueIn } from "../../ui/Quantity";
+import type { RowCells } from "./cells/useEditing";
 import { type GridColumn, padding } from "./numbers";
 import { trayItem } from "./trayItem";
-
-/** Which cells of a row are chosen, and what is being typed in one. */
-export type RowCells = {
-	readonly from: number;
-	readonly to: number;
-	/** The one that typing goes to; -1 when it is in another row. */
-	readonly active: number;
-};
 
 type Props = {
 	row: MaterialRow;

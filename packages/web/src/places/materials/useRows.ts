@@ -1,9 +1,10 @@
 import type { MaterialPage, MaterialRow } from "@alvek/contract";
 import { writeList } from "@alvek/contract";
-import { useQueries } from "@tanstack/react-query";
+import { useQueries, useQuery } from "@tanstack/react-query";
 import { useMemo, useState } from "react";
 import { call, IssueError } from "../../api/client";
-import { showIssues, useRoute } from "../../api/queries";
+import { showIssues } from "../../api/queries";
+import { type ColumnsQuestion, findFirst } from "./strips/useColumns";
 import type { narrowingOf } from "./view";
 
 /** Rows of one request. */
@@ -27,10 +28,17 @@ export type Rows = {
 };
 
 /** Rows that pass, fetched piece by piece as they come into sight; the first piece brings counts and headings along. */
-export function useRows(narrowing: ReturnType<typeof narrowingOf>, values: readonly string[]) {
+export function useRows(narrowing: ReturnType<typeof narrowingOf>, values: readonly string[], strips: ColumnsQuestion) {
 	const [pieces, setPieces] = useState<readonly number[]>([]);
 	const input = { ...narrowing, values: writeList(values), limit: String(CHUNK) };
-	const head = useRoute("findMaterials", input);
+	const head = useQuery<MaterialPage, IssueError>({
+		queryKey: ["findMaterials", input],
+		queryFn: async ({ signal }) => {
+			const result = await findFirst(input, strips, signal);
+			if (!result.ok) throw new IssueError(result.issues);
+			return result.value;
+		},
+	});
 	const later = pieces.filter((p) => p > 0);
 	const more = useQueries({
 		queries: later.map((piece) => {

@@ -1,11 +1,12 @@
 import type { PartView, ProjectView } from "@alvek/contract";
-import { API_ROOT, type MeshSolid, unpackMeshes } from "@alvek/contract";
+import { type MeshSolid, unpackMeshes } from "@alvek/contract";
 import { PLAIN_LOOK } from "@alvek/core/material";
 import { useDroppable } from "@dnd-kit/core";
 import { useQueries } from "@tanstack/react-query";
 import { Maximize } from "lucide-react";
 import { type KeyboardEvent, type MutableRefObject, type RefObject, useEffect, useMemo, useRef, useState } from "react";
 import { useSearchParams } from "react-router";
+import { bytesOf, IssueError } from "../../api/client";
 import { usePreferences } from "../../stores/preferences";
 import { type Paint, PartsScene, type SceneColours, type Triad } from "./scene";
 
@@ -221,9 +222,8 @@ function drawTriad(svg: SVGSVGElement | null, axes: Triad): void {
 }
 
 async function loadMeshes(project: string, hash: string): Promise<readonly MeshSolid[]> {
-	const response = await fetch(`${API_ROOT}/projects/${project}/geometry/${hash}/mesh`);
-	if (!response.ok) throw new Error(`the shapes could not be loaded (${response.status})`);
-	const meshes = unpackMeshes(await response.arrayBuffer());
-	if (!meshes.ok) throw new Error("the shapes could not be read");
+	const bytes = await bytesOf("getMesh", { id: project, hash });
+	const meshes = bytes.ok ? unpackMeshes(bytes.value) : bytes;
+	if (!meshes.ok) throw new IssueError(meshes.issues);
 	return meshes.value;
 }

@@ -1,6 +1,6 @@
-import type { LibraryView, PublishEffect, PublishPlan } from "@alvek/contract";
+import type { LibraryView, PublishPlan } from "@alvek/contract";
 import { readList } from "@alvek/contract";
-import { type ChangeClass, classify } from "@alvek/core/material";
+import type { ChangeClass } from "@alvek/core/material";
 import type { Issue } from "@alvek/core/result";
 import { type FormEvent, useState } from "react";
 import { useNavigate, useSearchParams } from "react-router";
@@ -13,6 +13,7 @@ import { Empty, Failure, Loading } from "../../../ui/states";
 import { counted } from "../../../ui/words";
 import { LockBar } from "../LockBar";
 import { Changes } from "./Changes";
+import { publishedText, publishState, reasonOf } from "./ready";
 import { Touches } from "./Touches";
 
 /** Materials of one publish, at the most. */
@@ -53,13 +54,6 @@ const CLASSES: readonly { readonly id: ChangeClass; readonly name: string }[] = 
 	{ id: "values-changed", name: "a value in use changes" },
 ];
 
-const RANK: Readonly<Record<ChangeClass, number>> = { words: 0, "values-added": 1, "values-changed": 2 };
-
-/** The gravest class of all that is published together. */
-function classOf(effects: readonly PublishEffect[]): ChangeClass {
-	return effects.map((e) => classify(e.edits)).reduce((a, b) => (RANK[b] > RANK[a] ? b : a), "words");
-}
-
 function Publish({ plan, libraries }: { plan: PublishPlan; libraries: readonly LibraryView[] }) {
 	const me = useMe();
 	const { materials } = plan;
@@ -70,14 +64,9 @@ function Publish({ plan, libraries }: { plan: PublishPlan; libraries: readonly L
 	const [note, setNote, forgetNote] = useKeptText(`${me?.id ?? ""}.publish.${materials.map((m) => m.id).join(" ")}`, "");
 	const [error, setError] = useState<readonly Issue[] | null>(null);
 	const [busy, setBusy] = useState(false);
-	const chosen = materials.filter((m) => m.issues.length === 0 && !left.has(m.id));
-	// also where nothing can be published yet: a conflict is settled under the same lock
-	const places = [...new Set(materials.map((m) => m.libraryId))];
-	const into = places.flatMap((id) => libraries.find((l) => l.id === id) ?? []);
-	const open = into.every((l) => alone || l.lock?.person === me?.id);
-	const waits = !alone && into.some((l) => l.approval);
 	const one = materials.length === 1 ? materials[0] : undefined;
-	const kind = classOf(chosen);
+	const state = publishState(plan, libraries, { me: me?.id ?? null, alone }, { left, note });
+	const { chosen, into, kind } = state;
 	const checks = chosen.reduce((n, m) => n + m.checks, 0);
 
 	const publish = async (e: FormEvent): Promise<void> => {
@@ -94,17 +83,12 @@ function Publish({ plan, libraries }: { plan: PublishPlan; libraries: readonly L
 		forgetNote();
 		queryClient.removeQueries({ queryKey: ["getRevision"] });
 		void navigate(back);
-		say(one, done, chosen.length);
+		showToast({ tone: "plain", text: publishedText(one, done, chosen.length) });
 	};
 	const discard = async (): Promise<void> => {
 		if (one === undefined) return;
 		if ((await act("discardDraft", { id: one.id }, "The draft is thrown away.", setError)) !== null) void navigate(back);
 	};
-	const word = waits
-		? "Ask for approval"
-		: one === undefined
-			? `Publish ${counted(chosen.length, "material")}`
-			: `Publish revision ${one.revision + 1}`;
 	return (
 		<section aria-label="Publish" className="flex-1 min-w-0 bg-card overflow-y-auto">
 			<form onSubmit={publish} className="max-w-[960px] px-[24px] py-[16px]">
@@ -121,12 +105,8 @@ function Publish({ plan, libraries }: { plan: PublishPlan; libraries: readonly L
 						<button type="button" className="btn" onClick={() => navigate(back)}>
 							Keep as draft
 						</button>
-						<button
-							type="submit"
-							className="btn btn-primary"
-							disabled={busy || chosen.length === 0 || !open || (note.trim() === "" && !alone)}
-						>
-							{word}
+						<button type="submit" className="btn btn-primary" disabled={busy || !state.ready}>
+							{state.word}
 						</button>
 					</span>
 				</div>
@@ -142,7 +122,7 @@ function Publish({ plan, libraries }: { plan: PublishPlan; libraries: readonly L
 							</span>
 						))}
 					</p>
-					<span className="text-ink2">{reason(kind, plan)}</span>
+					<span className="text-ink2">{reasonOf(kind, plan)}</span>
 				</div>
 				<div className="mt-[12px] flex flex-col gap-[6px]">
 					{into.map((l) => (
@@ -182,10 +162,10 @@ function Publish({ plan, libraries }: { plan: PublishPlan; libraries: readonly L
 						)}
 						{!alone && (
 							<p className="mt-[4px]">
-								{waits ? "A second person approves before it is out." : "Approval by a second person is not asked here."}
+								{state.waits ? "A second person approves before it is out." : "Approval by a second person is not asked here."}
 							</p>
 						)}
-						{!open && <p className="mt-[4px] text-doubt font-semibold">The lock has to be open, by you.</p>}
+						{!state.open && <p className="mt-[4px] text-doubt font-semibold">The lock has to be open, by you.</p>}
 					</div>
 				</div>
 				{error !== null && (
@@ -201,26 +181,4 @@ function Publish({ plan, libraries }: { plan: PublishPlan; libraries: readonly L
 			</form>
 		</section>
 	);
-}
-
-function reason(kind: ChangeClass, plan: PublishPlan): string {
-	const projects = plan.projects.length + plan.hidden.projects;
-	if (projects === 0) return "no project stands on it yet";
-	const stand = `${counted(projects, "project")} ${projects === 1 ? "stands" : "stand"} on it`;
-	return kind === "values-changed" ? `because ${stand}` : stand;
-}
-
-function say(
-	one: PublishEffect | undefined,
-	done: { published: number; proposed: number; movedParts: number; revision: number },
-	count: number,
-): void {
-	const moved = done.movedParts > 0 ? ` ${counted(done.movedParts, "tried part")} moved on.` : "";
-	const text =
-		done.published === 0
-			? `${counted(done.proposed, "draft")} wait${done.proposed === 1 ? "s" : ""} for approval.`
-			: one !== undefined
-				? `Revision ${done.revision} of ${one.name} is out.${moved}`
-				: `${counted(count, "material")} published in one go.${moved}`;
-	showToast({ tone: "plain", text });
 }

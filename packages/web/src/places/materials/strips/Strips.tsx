@@ -1,16 +1,15 @@
 import { writeList } from "@alvek/contract";
 import { isNumber, type Material, valuesOf, type Where, workingOf } from "@alvek/core/material";
-import { placeOn, type StripAxis, stripAxis } from "@alvek/core/table";
+import { type PackedColumns, placeOn, type StripAxis, stripAxis } from "@alvek/core/table";
 import { useMemo, useRef, useState } from "react";
 import { useRoute } from "../../../api/queries";
 import { useUnitSet } from "../../../stores/preferences";
 import { useTray } from "../../../stores/tray";
 import { useWidth } from "../../../ui/useWidth";
-import type { ChangeView, GridView, narrowingOf, StripChoice } from "../view";
+import type { ChangeView, GridView, StripChoice } from "../view";
 import { type OwnRows, rowOfProperty } from "../words";
 import { LABEL_WIDTH, STRIP_HEIGHT, Strip } from "./Strip";
 import { type Ends, failing, passing, withSpan } from "./spans";
-import { useColumns } from "./useColumns";
 
 const OPEN: Ends = { low: null, high: null };
 
@@ -18,19 +17,19 @@ const OPEN: Ends = { low: null, high: null };
 export function Strips(props: {
 	view: GridView;
 	change: ChangeView;
-	narrowing: ReturnType<typeof narrowingOf>;
+	/** Those whose property is known here. */
+	strips: readonly StripChoice[];
+	/** Undefined until they are here. */
+	columns: PackedColumns | undefined;
 	own: OwnRows;
 	/** How many rows pass while something is dragged; null at rest. */
 	onCount: (count: number | null) => void;
 }) {
-	const { view, change, narrowing, own, onCount } = props;
+	const { view, change, strips, columns, own, onCount } = props;
 	const unitSet = useUnitSet();
 	const [box, width] = useWidth();
 	const [dragged, setDragged] = useState<readonly Where[] | null>(null);
-	const strips = view.strips.filter((s) => rowOfProperty(s.id, own) !== undefined);
 	const where = dragged ?? view.where;
-	const asked = [...new Set([...strips.map((s) => s.id), ...view.where.map((w) => w.property)])];
-	const columns = useColumns(narrowing, asked).data;
 	const axes = useAxes(columns, strips);
 	const fails = useFails(columns, where);
 	const axisWidth = Math.max(120, width - LABEL_WIDTH - 28);
@@ -80,7 +79,7 @@ export function Strips(props: {
 	);
 }
 
-function useAxes(columns: ReturnType<typeof useColumns>["data"], strips: readonly StripChoice[]): ReadonlyMap<string, StripAxis> {
+function useAxes(columns: PackedColumns | undefined, strips: readonly StripChoice[]): ReadonlyMap<string, StripAxis> {
 	const key = strips.map((s) => `${s.id} ${s.log}`).join();
 	// biome-ignore lint/correctness/useExhaustiveDependencies: the strips are read anew from the address at each render
 	return useMemo(
@@ -97,7 +96,7 @@ function useAxes(columns: ReturnType<typeof useColumns>["data"], strips: readonl
 }
 
 /** One byte a row, kept from one drag step to the next. */
-function useFails(columns: ReturnType<typeof useColumns>["data"], where: readonly Where[]) {
+function useFails(columns: PackedColumns | undefined, where: readonly Where[]) {
 	const turn = useRef(0);
 	const bytes = useMemo(() => new Uint8Array(columns?.rows ?? 0), [columns]);
 	const key = JSON.stringify(where);

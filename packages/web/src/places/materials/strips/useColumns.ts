@@ -1,25 +1,62 @@
-import { fillPath, ROUTES, writeList } from "@alvek/contract";
+import type { MaterialPage } from "@alvek/contract";
+import { type RouteInput, unpackFound, writeList } from "@alvek/contract";
+import { ok, type Result } from "@alvek/core/result";
 import { type PackedColumns, unpackColumns } from "@alvek/core/table";
 import { useQuery } from "@tanstack/react-query";
-import { IssueError } from "../../../api/client";
+import { bytesOf, call, IssueError } from "../../../api/client";
+import { queryClient } from "../../../api/queries";
 import type { narrowingOf } from "../view";
 
-/** Numbers of some properties of all rows that pass everything but spans of values: those are tried here, while they are dragged. */
-export function useColumns(narrowing: ReturnType<typeof narrowingOf>, properties: readonly string[]) {
-	const { where: _, sort: __, dir: ___, ...others } = narrowing as ReturnType<typeof narrowingOf> & { where?: string };
-	const asked = { ...others, properties: writeList([...properties].sort()) };
+/** What strips ask: numbers of some properties of all rows that pass everything but spans of values; null without strips. */
+export type ColumnsQuestion = RouteInput<"findColumns"> | null;
+
+/** Spans of values are tried in the browser while they are dragged, so the columns do not depend on them, nor on the order. */
+export function columnsQuestion(narrowing: ReturnType<typeof narrowingOf>, properties: readonly string[]): ColumnsQuestion {
+	if (properties.length === 0) return null;
+	const { where: _, sort: __, dir: ___, ...others } = narrowing;
+	return { ...others, properties: writeList([...new Set(properties)].sort()) };
+}
+
+const keyOf = (question: ColumnsQuestion) => ["findColumns", question] as const;
+
+/** Rows of the first page; when columns of strips are missing or out of date too, they come in the same reply. */
+export async function findFirst(
+	input: RouteInput<"findMaterials">,
+	question: ColumnsQuestion,
+	signal: AbortSignal,
+): Promise<Result<MaterialPage>> {
+	if (question === null || isKnown(question)) return call("findMaterials", input, signal);
+	const bytes = await bytesOf("findWithColumns", { ...input, properties: question.properties }, signal);
+	if (!bytes.ok) return bytes;
+	const found = unpackFound(bytes.value, (utf8) => new TextDecoder().decode(utf8));
+	if (!found.ok) return found;
+	queryClient.setQueryData(keyOf(question), found.value.columns);
+	return ok(found.value.page);
+}
+
+/** Columns this old come along with the next rows: others may have changed them meanwhile. */
+const OLD_MS = 10_000;
+
+function isKnown(question: ColumnsQuestion): boolean {
+	const known = queryClient.getQueryState(keyOf(question));
+	return known?.data !== undefined && !known.isInvalidated && Date.now() - known.dataUpdatedAt < OLD_MS;
+}
+
+/**
+ * The columns of the strips.
+ * @param arriving rows are under way and bring columns along where they are needed
+ */
+export function useColumns(question: ColumnsQuestion, arriving: boolean): PackedColumns | undefined {
 	return useQuery<PackedColumns, IssueError>({
-		// named so that whatever refreshes rows refreshes these too
-		queryKey: ["findColumns", asked],
-		enabled: properties.length > 0,
+		queryKey: keyOf(question),
+		// out of date: whatever refreshes rows refreshes these with them
+		enabled: (query) => question !== null && !arriving && !query.state.isInvalidated,
+		staleTime: Number.POSITIVE_INFINITY,
 		queryFn: async ({ signal }) => {
-			const { path, rest } = fillPath(ROUTES.findColumns, asked);
-			const query = new URLSearchParams(Object.entries(rest).map(([k, v]) => [k, String(v)]));
-			const response = await fetch(`${path}?${query}`, { signal }).catch(() => null);
-			const unpacked = response?.ok ? unpackColumns(await response.arrayBuffer()) : null;
-			if (unpacked === null) throw new IssueError([{ code: "unreachable" }]);
+			const bytes = await bytesOf("findColumns", question as RouteInput<"findColumns">, signal);
+			const unpacked = bytes.ok ? unpackColumns(bytes.value) : bytes;
 			if (!unpacked.ok) throw new IssueError(unpacked.issues);
 			return unpacked.value;
 		},
-	});
+	}).data;
 }

@@ -1,7 +1,7 @@
 import { writeList } from "@alvek/contract";
 import { ArrowDownToLine, Copy, Eraser, X } from "lucide-react";
 import { useLocation, useNavigate } from "react-router";
-import { counted } from "../../ui/words";
+import { counted } from "../../../ui/words";
 import type { Editing } from "./useEditing";
 
 /** What can be done with the chosen cells, and what was not taken. */
