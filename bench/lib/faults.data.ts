@@ -58,7 +58,7 @@ export const FAULTS: readonly Fault[] = [
 		file: "packages/server/src/runtime/jobs.ts",
 		from: 'may(ctx.actor, "job.read", { kind: "job", person: row.person_id })',
 		to: 'may(ctx.actor, "job.read", { kind: "job", person: ctx.actor.person })',
-		tests: ["server/test/geometry", "server/test/walk", "server/test/foundations", "server/test/rights-taken"],
+		tests: ["server/test/live"],
 	},
 	{
 		what: "others may take back my drafts",

@@ -42,6 +42,30 @@ describe("the lock", () => {
 		expect((await server.must("getLibrary", { id: "own" })).lock).toBeNull();
 		await ed.must("openLock", { id: "own" });
 	});
+
+	it("stays open as long as it is used: publishing, moving and deleting count, looking does not", async () => {
+		const lock = async () => {
+			const row = await server.installation.db.one<{ used: string }>("SELECT used_at AS used FROM library_lock");
+			return Date.now() - Date.parse(row?.used ?? "");
+		};
+		const unused = async (): Promise<void> => {
+			const used = new Date(Date.now() - 20 * 60_000).toISOString();
+			await server.installation.db.run("UPDATE library_lock SET used_at = $used", { used });
+		};
+		const { values } = (await ed.must("getSheet", { id: "plate" })).row.document;
+		const draft = await ed.must("saveDraft", {
+			id: "plate",
+			edits: [edit("density", values.density, value("density", "2.72 g/cm3"))],
+		});
+		await unused();
+		await ed.must("getLibrary", { id: "own" });
+		expect(await lock()).toBeGreaterThan(19 * 60_000);
+		await ed.must("publishDraft", { id: "plate", note: "x", hash: draft.hash });
+		expect(await lock()).toBeLessThan(60_000);
+		await unused();
+		await ed.must("changeMaterial", { id: "plate", group: "Elsewhere" });
+		expect(await lock()).toBeLessThan(60_000);
+	});
 });
 
 /** What somebody who looks at a proposal sends back when they approve it. */
@@ -158,6 +182,18 @@ describe("what a project follows", () => {
 		expect(await standing()).toBe(4);
 		await revise(server, id, "2.9 g/cm3");
 		expect(await standing()).toBe(4);
+		// a frozen project stays where it is, whatever its rule says, and whoever publishes is told
+		await server.must("bringForward", { id: project, parts: [part] });
+		await server.must("setFollowing", { id: project, frozen: true });
+		await server.must("saveDraft", { id, edits: [edit("field:condition", "", "as cast")] });
+		const told = async () => (await server.must("publishPlan", { ids: [id] })).projects.map((p) => [p.id, p.frozen]);
+		expect(await told()).toEqual([[project, true]]);
+		await publish([edit("field:notes", "words only", "other words")]);
+		expect(await standing()).toBe(5);
+		await server.must("setFollowing", { id: project, frozen: false });
+		await server.must("saveDraft", { id, edits: [edit("field:condition", "as cast", "annealed")] });
+		expect(await told()).toEqual([[project, false]]);
+		await server.must("discardDraft", { id });
 		await server.must("setFollowing", { id: project, forward: "none" });
 	});
 

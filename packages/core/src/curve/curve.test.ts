@@ -43,6 +43,11 @@ describe("interpolation", () => {
 		close(slopeAt(points, 2), 9 / 7);
 		// end: ((2 h0 + h1) d0 - h0 d1)/(h0 + h1) = (4*1 - 1*2)/3 = 2/3
 		close(slopeAt(points, 0), 2 / 3);
+		// chords 1, -5: (3*1 + 5)/2 = 4 is cut back to 3 d0, and so is its mirror image at the other end
+		close(slopeAt({ x: [0, 1, 2], y: [0, 1, -4] }, 0), 3);
+		close(slopeAt({ x: [0, 1, 2], y: [-4, 1, 0] }, 2), -3);
+		// chords 1, 5: (3*1 - 5)/2 = -1 would leave in the other direction, so it leaves flat
+		close(slopeAt({ x: [0, 1, 2], y: [0, 1, 6] }, 0), 0);
 		// middle of the second piece: (1 + 5)/2 + h (m1 - m2)/8 = 3
 		close(interpolate(points, 2, "pchip")?.y ?? 0, 3);
 	});

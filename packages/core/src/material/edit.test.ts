@@ -117,6 +117,18 @@ describe("the algebra of edits", () => {
 		);
 	});
 
+	it("again: what was taken once changes nothing the second time and clashes with nobody", () => {
+		fc.assert(
+			fc.property(changes, change, (before, last) => {
+				const { end: start } = author(BLANK, before);
+				const { edits, end } = author(start, [last]);
+				const again = applyEdits(end, edits);
+				expect(again.ok && again.value.material).toEqual(end);
+			}),
+			{ seed: 35 },
+		);
+	});
+
 	it("all or none: one stale edit among good ones changes nothing", () => {
 		const { end } = author(BLANK, [{ at: "field:condition", to: "T6" }]);
 		const result = applyEdits(end, [

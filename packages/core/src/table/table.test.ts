@@ -56,7 +56,7 @@ const randomRow = fc
 		library: fc.constantFrom("a", "b", "hidden"),
 		group: fc.constantFrom("", "Metals", "Metals / Bronze", "Polymers"),
 		changedAt: number,
-		review: fc.constantFrom(null, "2026-01-01", "2027-01-01"),
+		review: fc.constantFrom(null, "2026-01-01", "2026-06-01", "2027-01-01"),
 		spans: fc.array(span, { maxLength: 5 }),
 		ready: fc.subarray(["mass", "modal", "thermal"]),
 	})

@@ -1,6 +1,16 @@
 import type { PartView, ProjectView } from "@alvek/contract";
 import { describe, expect, it } from "vitest";
-import { columnDecimals, massColumnText, massText, massWith, rangeOf, totalOf } from "./massFigures";
+import {
+	assembliesWith,
+	columnDecimals,
+	massColumnText,
+	massPair,
+	massText,
+	massWith,
+	rangeOf,
+	signedMass,
+	totalOf,
+} from "./massFigures";
 
 const density = (working: number) => ({ working, low: working, high: working });
 const part = (id: string, quantity: number, rho: number | null): PartView =>
@@ -64,5 +74,63 @@ describe("how masses are written", () => {
 		expect(columnDecimals([], "engineering")).toBe(3);
 		expect(massColumnText(1.44774, "engineering", 4)).toBe("1.4477");
 		expect(massText(0.45359237, "us")).toBe("1.000");
+	});
+});
+
+describe("two masses beside each other", () => {
+	it("have as many digits as it takes to tell them apart, and no more than seven", () => {
+		expect(massPair(1.2341, 1.2343, "engineering")).toEqual(["1.2341", "1.2343"]);
+		expect(massPair(1, 2, "engineering")).toEqual(["1.000", "2.000"]);
+		expect(massPair(null, 2, "engineering")).toEqual(["no mass", "2.000"]);
+		expect(massPair(2, 2, "engineering")).toEqual(["2.000", "2.000"]);
+		expect(massPair(1, 1 + 1e-12, "engineering")).toEqual(["1.000000", "1.000000"]);
+	});
+
+	it("differ by a signed mass, or not at all", () => {
+		expect([signedMass(0, "engineering"), signedMass(0.25, "engineering")]).toEqual(["mass stays", "+0.250 kg"]);
+		expect(signedMass(-0.25, "engineering")).toMatch(/^[−-]0\.250 kg$/);
+	});
+});
+
+describe("assemblies above parts that are brought forward", () => {
+	/** The whole holds two assemblies: one with part a twice, one with b; `then` is the density that a part would go to. */
+	const made = (a: number | null, b: number | null) => {
+		const forward = (p: PartView, then: number | null): PartView =>
+			({
+				...p,
+				assignment: { ...p.assignment, behind: then === null ? null : { density: density(then) } },
+			}) as unknown as PartView;
+		const parts = [forward(part("a", 2, 1000), a), forward(part("b", 1, 2000), b)];
+		const at = (id: string, parentId: string | null, partId: string | null = null) => ({
+			id,
+			name: `Assembly ${id}`,
+			parentId,
+			partId,
+		});
+		const occurrences = [
+			at("top", null),
+			at("A", "top"),
+			at("B", "top"),
+			at("1", "A", "a"),
+			at("2", "A", "a"),
+			at("3", "B", "b"),
+		];
+		return { parts, project: { parts, occurrences } as unknown as ProjectView };
+	};
+
+	it("are those that hold one of them, below the whole, each with every piece before and after", () => {
+		const { project, parts } = made(1500, null);
+		expect(assembliesWith(project, [parts[0] as PartView])).toEqual([{ id: "A", name: "Assembly A", before: 2, after: 3 }]);
+		const both = made(1500, 1000);
+		expect(assembliesWith(both.project, both.parts).map((x) => [x.id, x.before, x.after])).toEqual([
+			["A", 2, 3],
+			["B", 2, 1],
+		]);
+	});
+
+	it("what has nothing to go to, and what is not chosen, keeps its mass", () => {
+		const { project, parts } = made(null, 1000);
+		expect(assembliesWith(project, [parts[0] as PartView])).toMatchObject([{ id: "A", before: 2, after: 2 }]);
+		expect(assembliesWith(project, [])).toEqual([]);
 	});
 });

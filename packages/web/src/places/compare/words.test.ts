@@ -144,3 +144,61 @@ describe("numbers that only some hold", () => {
 		expect(trustSentences(all, rows)).toContain("Same (rev 1): ρ estimated.");
 	});
 });
+
+describe("more than two, and other kinds of rows", () => {
+	const times = (text: string, other: string): string => {
+		const { row } = compared(["A", material(value("youngs_modulus", text))], ["B", material(value("youngs_modulus", other))]);
+		const r = row("youngs_modulus");
+		return differenceText(r.entries[1] as never, r.entries[0], r, "present", "engineering");
+	};
+
+	it("differences are shares, multiples, nothing, or ranges that meet", () => {
+		expect([times("100 GPa", "250 GPa"), times("100 GPa", "100 GPa"), times("95-110 GPa", "100-115 GPa")]).toEqual([
+			"2.5 × present",
+			"the same",
+			"ranges meet",
+		]);
+		expect(times("100 GPa", "100.4 GPa")).toMatch(/^0\.4 % /);
+		expect(times("100 GPa", "130 GPa")).toMatch(/^30 % /);
+	});
+
+	it("beside a blank there is no difference", () => {
+		const { row } = compared(["A", BRONZE], ["B", BLANK]);
+		const r = row("density");
+		expect(differenceText(r.entries[1] as never, r.entries[0], r, "present", "engineering")).toBe("");
+		expect(differenceText(r.entries[0] as never, r.entries[1], r, "present", "engineering")).toBe("");
+		expect(differenceText(r.entries[0] as never, undefined, r, "present", "engineering")).toBe("");
+	});
+
+	it("what is carried over and what has no evidence is named, at most six by name", () => {
+		const bare = (property: string, text: string) => value(property, text, { evidence: undefined });
+		const many = material(
+			bare("density", "2.7 g/cm3"),
+			bare("youngs_modulus", "70 GPa"),
+			bare("poissons_ratio", "0.33"),
+			bare("yield_strength", "200 MPa"),
+			bare("tensile_strength", "260 MPa"),
+			bare("thermal_conductivity", "150 W/(m K)"),
+			bare("specific_heat", "900 J/(kg K)"),
+		);
+		const { all, rows } = compared(["A", BRONZE], ["Bare", many]);
+		const said = trustSentences(all, rows).find((s) => s.startsWith("Bare:") && s.endsWith("without evidence."));
+		expect(said).toMatch(/ and 2 more without evidence\.$/);
+		const carried = material(
+			value("density", "2.7 g/cm3", { carried: { name: "Base", revision: 1 } as never, evidence: undefined }),
+		);
+		const two = compared(["A", BRONZE], ["B", carried]);
+		expect(trustSentences(two.all, two.rows)).toContain("B: ρ carried over.");
+	});
+
+	it("an axis reaches below zero where a number does", () => {
+		const { row } = compared(
+			["A", material(value("solidus_temperature", "-20 °C"))],
+			["B", material(value("solidus_temperature", "100 °C"))],
+		);
+		const { low, high, at } = axisOf(row("solidus_temperature"), "engineering");
+		expect([low, high]).toEqual([-20, expect.closeTo(108, 9)]);
+		// 0 °C lies 20 of 128 from the left end
+		expect(at(273.15)).toBeCloseTo(20 / 128, 6);
+	});
+});

@@ -2,6 +2,7 @@ import type { LibraryView, MaterialRow } from "@alvek/contract";
 import { BLANK, makeValue } from "@alvek/core/material";
 import { propertyById } from "@alvek/core/property";
 import type { GridColumn } from "./numbers";
+import type { Rows } from "./useRows";
 
 /** A row of the grid holding these numbers, for tests. */
 export function rowWith(id: string, values: Readonly<Record<string, string>>, libraryId = "own"): MaterialRow {
@@ -43,4 +44,18 @@ export function columnOf(id: string, unit: string): GridColumn {
 /** As much of a library as cells look at. */
 export function libraryWith(id: string, mayEdit: boolean, more: Partial<LibraryView> = {}): LibraryView {
 	return { id, name: id, mayEdit, ownProperties: [], ...more } as unknown as LibraryView;
+}
+
+/** Rows of the grid that have all arrived. */
+export function rowsOf(list: readonly MaterialRow[]): Rows {
+	return {
+		total: list.length,
+		groups: [],
+		at: (index) => list[index],
+		indexOf: (id) => list.findIndex((r) => r.id === id),
+		complete: true,
+		show: () => undefined,
+		range: async (first, count) => list.slice(first, first + count),
+		sample: list,
+	};
 }
