@@ -28,6 +28,8 @@ const BROWSER_ARGS = [
 
 export default defineConfig({
 	testDir: "e2e",
+	// whole jobs of people: three of them run with the tests, all of them by `npm run bench -- jobs`
+	testMatch: process.env.ALVEK_JOBS === undefined ? /\.spec\.ts$/ : /jobs\/.*\.(spec|job)\.ts$/,
 	timeout: 120_000,
 	expect: { timeout: 20_000 },
 	workers: WORKERS,
