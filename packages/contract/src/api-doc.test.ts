@@ -9,7 +9,7 @@ function page(): string {
 	const lines = Object.entries(ROUTES).map(([name, route]) => {
 		const fields = Object.keys(route.input.fields).filter((f) => !route.path.includes(`:${f}`));
 		const input = fields.length === 0 ? "" : fields.map((f) => `\`${f}\``).join(" ");
-		return `| \`${route.method} ${route.path}\` | ${name} | ${input} | \`${route.action}\` | ${route.does} |`;
+		return `| \`${route.method} ${route.path}\` | ${name} | ${input} | \`${route.action}\` | ${route.summary} |`;
 	});
 	return `# HTTP API
 

@@ -6,7 +6,7 @@ describe("the route table", () => {
 	it("has no two routes on one method and path, and a sentence for each", () => {
 		const keys = Object.values(ROUTES).map((r) => `${r.method} ${r.path}`);
 		expect(new Set(keys).size).toBe(keys.length);
-		for (const route of Object.values(ROUTES)) expect(route.does.length).toBeGreaterThan(3);
+		for (const route of Object.values(ROUTES)) expect(route.summary.length).toBeGreaterThan(3);
 	});
 
 	it("fills paths safely: an id cannot leave its segment", () => {

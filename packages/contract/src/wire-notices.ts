@@ -13,7 +13,7 @@ export type Notice = {
 	readonly kind: NoticeKind;
 	readonly at: string;
 	/** The sentence without the name of its subject, which stands before it. */
-	readonly says: string;
+	readonly message: string;
 	readonly subject: string;
 	/** A place of the interface. */
 	readonly to: string;

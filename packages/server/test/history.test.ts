@@ -97,7 +97,7 @@ describe("history", () => {
 
 describe("notices", () => {
 	const told = async (who: Client): Promise<readonly string[]> =>
-		(await who.must("listNotices", {})).notices.map((n) => `${n.fresh ? "* " : ""}${n.subject} ${n.says}`);
+		(await who.must("listNotices", {})).notices.map((n) => `${n.fresh ? "* " : ""}${n.subject} ${n.message}`);
 
 	it("tell of revisions of what one's projects use or one starred; not of one's own, not of anything else", async () => {
 		const used = await published(api, "Used plate");
@@ -144,7 +144,7 @@ describe("notices", () => {
 		await okke.publish([id], "please");
 		const [waiting] = (await api.must("listNotices", {})).notices;
 		expect(waiting).toMatchObject({ kind: "approval", note: "please", fresh: true, to: "/libraries/own" });
-		expect(waiting?.says).toBe("1 material waits for approval, asked by okke");
+		expect(waiting?.message).toBe("1 material waits for approval, asked by okke");
 		expect((await told(okke)).join()).not.toContain("waits for approval");
 		expect((await told(reader)).join()).not.toContain("waits for approval");
 		const proposal = waiting?.key.replace("publish ", "") ?? "";

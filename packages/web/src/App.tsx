@@ -15,7 +15,7 @@ import { Outlet } from "react-router";
 import { useRoute } from "./api/queries";
 import { SignInAgain, SignInPage } from "./places/entry/SignIn";
 import { actOnMany } from "./shared/actOnMany";
-import { dropped } from "./stores/assignmentRequest";
+import { assignDropped } from "./stores/assignmentTarget";
 import { useSignedOut } from "./stores/session";
 import type { TrayItem } from "./stores/tray";
 import { AskFirst } from "./ui/AskFirst";
@@ -59,7 +59,7 @@ export function App() {
 				const { rows } = (e.active.data.current ?? {}) as { rows?: readonly string[] };
 				if (over.startsWith("group:") && rows !== undefined)
 					void actOnMany({ ids: [...rows], act: "move", group: over.slice(6) });
-				else dropped(item, over, e);
+				else assignDropped(item, over, e);
 			}}
 		>
 			<div className="h-full flex flex-col">

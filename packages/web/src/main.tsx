@@ -60,7 +60,7 @@ const router = createBrowserRouter([
 			{ path: "parts", lazy: async () => ({ Component: (await import("./places/parts/ProjectsPlace")).ProjectsPlace }) },
 			{
 				path: "parts/:id/materials/:material",
-				lazy: async () => ({ Component: (await import("./places/parts/StandingPlace")).StandingPlace }),
+				lazy: async () => ({ Component: (await import("./places/parts/AssignedMaterialPlace")).AssignedMaterialPlace }),
 			},
 			{ path: "parts/:id", lazy: async () => ({ Component: (await import("./places/parts/ProjectPlace")).ProjectPlace }) },
 			{
@@ -95,12 +95,12 @@ const router = createBrowserRouter([
 	},
 ]);
 
-/** The theme is worn before anything is drawn: no flash of day at night. */
-const wear = ({ theme }: { theme: string }): void => {
+/** The theme is applied before anything is drawn: no flash of day at night. */
+const applyTheme = ({ theme }: { theme: string }): void => {
 	document.documentElement.dataset.theme = theme;
 };
-wear(usePreferences.getState());
-usePreferences.subscribe(wear);
+applyTheme(usePreferences.getState());
+usePreferences.subscribe(applyTheme);
 
 createRoot(document.getElementById("root") as HTMLElement).render(
 	<StrictMode>

@@ -9,28 +9,30 @@ export const duplicatesRoutes = {
 		method: "GET",
 		path: "/materials-alike",
 		action: "library.read",
-		does: "what may be the same material as one of mine (`material`: by name and values, with my draft) or as a name that is being typed",
+		summary:
+			"what may be the same material as one of mine (`material`: by name and values, with my draft) or as a name that is being typed",
 		input: shape({ name: text(400), material: text(64) }),
 	}),
 	listDuplicates: route<wire.DuplicatePairs>()({
 		method: "GET",
 		path: "/libraries/:id/duplicates",
 		action: "library.read",
-		does: "pairs of materials of a library, and of it and others, that are likely the same, the most alike first",
+		summary: "pairs of materials of a library, and of it and others, that are likely the same, the most alike first",
 		input: shape({ id }),
 	}),
 	mergePlan: route<wire.MergePlan>()({
 		method: "GET",
 		path: "/materials/:id/merge/:other",
 		action: "library.edit",
-		does: "what merging `other` into this material would do: where they differ, and what stands on it",
+		summary: "what merging `other` into this material would do: where they differ, and what stands on it",
 		input: shape({ id, other: id }),
 	}),
 	mergeMaterials: route<wire.Merged>()({
 		method: "POST",
 		path: "/materials/:id/merge/:other",
 		action: "library.publish",
-		does: "`other` is retired with this material as its successor, which takes over the places named in `take`; code and shop name go along where it has none",
+		summary:
+			"`other` is retired with this material as its successor, which takes over the places named in `take`; code and shop name go along where it has none",
 		input: shape({
 			id,
 			other: id,

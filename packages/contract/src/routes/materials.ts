@@ -9,14 +9,15 @@ export const materialsRoutes = {
 		method: "GET",
 		path: "/materials",
 		action: "library.read",
-		does: "materials by text, by facets (words between commas), by spans of values (`where=density:2600..2800`, SI, overlap), starred, review passed; sorted, with counts; `values` names the properties that the rows have to carry",
+		summary:
+			"materials by text, by facets (words between commas), by spans of values (`where=density:2600..2800`, SI, overlap), starred, review passed; sorted, with counts; `values` names the properties that the rows have to carry",
 		input: shape({ ...narrowing, offset: digits(7), limit: digits(4), values: text(2000), project: text(64) }),
 	}),
 	findColumns: route<Uint8Array>()({
 		method: "GET",
 		path: "/materials-columns",
 		action: "library.read",
-		does: "numbers of some properties of all materials that pass, packed as columns",
+		summary: "numbers of some properties of all materials that pass, packed as columns",
 		raw: "download",
 		input: shape({ ...narrowing, properties: text(2000).required() }),
 	}),
@@ -24,7 +25,8 @@ export const materialsRoutes = {
 		method: "GET",
 		path: "/materials-with-columns",
 		action: "library.read",
-		does: "the same as `/materials` (one page) and as `/materials-columns` (which leaves the spans of values aside) in one reply",
+		summary:
+			"the same as `/materials` (one page) and as `/materials-columns` (which leaves the spans of values aside) in one reply",
 		raw: "download",
 		input: shape({
 			...narrowing,
@@ -38,49 +40,49 @@ export const materialsRoutes = {
 		method: "GET",
 		path: "/materials-by-id",
 		action: "library.read",
-		does: "the rows of these materials, in the order asked for; what may not be seen is left out",
+		summary: "the rows of these materials, in the order asked for; what may not be seen is left out",
 		input: shape({ ids: text(20_000).required() }),
 	}),
 	starMaterial: route<{ id: string }>()({
 		method: "POST",
 		path: "/materials/:id/star",
 		action: "library.read",
-		does: "my star on or off; a star moves nothing",
+		summary: "my star on or off; a star moves nothing",
 		input: shape({ id, on: yup.boolean().strict().required() }),
 	}),
 	listViews: route<readonly wire.GridViewRecord[]>()({
 		method: "GET",
 		path: "/views",
 		action: "installation.use",
-		does: "saved views of the grid: mine, and those for everyone",
+		summary: "saved views of the grid: mine, and those for everyone",
 		input: shape({}),
 	}),
 	saveView: route<{ id: string }>()({
 		method: "POST",
 		path: "/views",
 		action: "installation.use",
-		does: "saves a view of the grid, or saves it anew",
+		summary: "saves a view of the grid, or saves it anew",
 		input: shape({ id, name: text(80).required(), address: text(8000).defined(), shared: yup.boolean().strict().required() }),
 	}),
 	removeView: route<{ id: string }>()({
 		method: "DELETE",
 		path: "/views/:id",
 		action: "installation.use",
-		does: "takes a view of mine away",
+		summary: "takes a view of mine away",
 		input: shape({ id }),
 	}),
 	getSheet: route<wire.Sheet>()({
 		method: "GET",
 		path: "/materials/:id",
 		action: "library.read",
-		does: "one material with my draft, its revisions and where it is used",
+		summary: "one material with my draft, its revisions and where it is used",
 		input: shape({ id }),
 	}),
 	getRevision: route<wire.LibraryRevision>()({
 		method: "GET",
 		path: "/materials/:id/revisions/:no",
 		action: "library.read",
-		does: "the document of one published revision",
+		summary: "the document of one published revision",
 		input: shape({
 			id,
 			no: yup
@@ -94,7 +96,7 @@ export const materialsRoutes = {
 		method: "GET",
 		path: "/materials/:id/export.json",
 		action: "library.read",
-		does: "the newest revision (or my draft) as a JSON file",
+		summary: "the newest revision (or my draft) as a JSON file",
 		raw: "download",
 		input: shape({ id }),
 	}),
@@ -102,7 +104,8 @@ export const materialsRoutes = {
 		method: "POST",
 		path: "/materials/:id/files",
 		action: "library.edit",
-		does: "a file as the request body: an attachment (50 MB at most, any content, never opened) or a picture for a surface (8 MB)",
+		summary:
+			"a file as the request body: an attachment (50 MB at most, any content, never opened) or a picture for a surface (8 MB)",
 		raw: "upload",
 		input: shape({
 			id,
@@ -118,7 +121,7 @@ export const materialsRoutes = {
 		method: "GET",
 		path: "/materials/:id/files/:hash",
 		action: "library.read",
-		does: "a file of the record, always as a download; `as=picture` shows what is a picture by its content",
+		summary: "a file of the record, always as a download; `as=picture` shows what is a picture by its content",
 		raw: "download",
 		input: shape({
 			id,
@@ -138,7 +141,8 @@ export const materialsRoutes = {
 		method: "POST",
 		path: "/materials",
 		action: "library.edit",
-		does: "a draft of a new material: blank, from a similar one (values carried over), a variant or a layer over a supplied one (values follow)",
+		summary:
+			"a draft of a new material: blank, from a similar one (values carried over), a variant or a layer over a supplied one (values follow)",
 		input: shape({
 			id,
 			libraryId: id,
@@ -155,7 +159,7 @@ export const materialsRoutes = {
 		method: "PATCH",
 		path: "/materials/:id",
 		action: "library.edit",
-		does: "name, item code, shop name, names elsewhere, group, review date or purposes: no new revision",
+		summary: "name, item code, shop name, names elsewhere, group, review date or purposes: no new revision",
 		input: shape({
 			id,
 			name: text(50_000),
@@ -178,7 +182,8 @@ export const materialsRoutes = {
 		method: "PATCH",
 		path: "/materials/:id/draft",
 		action: "library.edit",
-		does: "edits on my draft, all or none; 409 with the current content of every place where `from` is stale. `client` and `step` number a page's saves, so that one that comes twice counts once; `draft` and `base` name what the page shows",
+		summary:
+			"edits on my draft, all or none; 409 with the current content of every place where `from` is stale. `client` and `step` number a page's saves, so that one that comes twice counts once; `draft` and `base` name what the page shows",
 		input: shape({
 			id,
 			edits: yup.array(edit).strict().required().min(1).max(1000),
@@ -192,7 +197,7 @@ export const materialsRoutes = {
 		method: "POST",
 		path: "/drafts",
 		action: "library.edit",
-		does: "edits on my drafts of many materials, all or none, undone in one step",
+		summary: "edits on my drafts of many materials, all or none, undone in one step",
 		input: shape({
 			items: yup
 				.array(shape({ id, edits: yup.array(edit).strict().required().min(1).max(1000) }).required())
@@ -206,14 +211,14 @@ export const materialsRoutes = {
 		method: "POST",
 		path: "/drafts/plan",
 		action: "library.edit",
-		does: "what publishing my drafts of these materials would change and touch, with the hash of each to publish it by",
+		summary: "what publishing my drafts of these materials would change and touch, with the hash of each to publish it by",
 		input: shape({ ids: yup.array(id).strict().required().min(1).max(1000) }),
 	}),
 	publishDrafts: route<wire.PublishReply>()({
 		method: "POST",
 		path: "/drafts/publish",
 		action: "library.publish",
-		does: "my drafts become revisions in one publish, all or none; where a second person approves, they wait for that",
+		summary: "my drafts become revisions in one publish, all or none; where a second person approves, they wait for that",
 		input: shape({
 			items: yup.array(shape({ id, hash }).required()).strict().required().min(1).max(2000),
 			note: text(2000).defined(),
@@ -223,7 +228,7 @@ export const materialsRoutes = {
 		method: "POST",
 		path: "/materials/:id/draft/base",
 		action: "library.edit",
-		does: "my draft stands on the newest revision; where both changed a value the chosen side stands",
+		summary: "my draft stands on the newest revision; where both changed a value the chosen side stands",
 		input: shape({
 			id,
 			chosen: yup
@@ -246,35 +251,36 @@ export const materialsRoutes = {
 		method: "DELETE",
 		path: "/materials/:id/draft",
 		action: "library.edit",
-		does: "throws my draft away; parts that try it go back to the revision before",
+		summary: "throws my draft away; parts that try it go back to the revision before",
 		input: shape({ id }),
 	}),
 	copyMaterial: route<wire.Undoable<{ id: string; proposed: boolean }>>()({
 		method: "POST",
 		path: "/materials/:id/copies",
 		action: "library.edit",
-		does: "a copy in another library, evidence and sources kept",
+		summary: "a copy in another library, evidence and sources kept",
 		input: shape({ id, newId: id, libraryId: id }),
 	}),
 	standOnNewest: route<wire.Undoable<null>>()({
 		method: "POST",
 		path: "/materials/:id/base",
 		action: "library.edit",
-		does: "a variant, copy or likeness stands on the newest revision of its base from now on",
+		summary: "a variant, copy or likeness stands on the newest revision of its base from now on",
 		input: shape({ id, revision: yup.number().strict().required().integer().min(1) }),
 	}),
 	publishDraft: route<wire.PublishReply>()({
 		method: "POST",
 		path: "/materials/:id/publish",
 		action: "library.publish",
-		does: "my draft of one material becomes its next revision",
+		summary: "my draft of one material becomes its next revision",
 		input: shape({ id, note: text(2000).defined(), hash }),
 	}),
 	manyMaterials: route<wire.Undoable<{ done: number; left: readonly string[] }>>()({
 		method: "POST",
 		path: "/materials-many",
 		action: "library.publish",
-		does: "moves, retires, brings back into use, bins or restores materials of one library in one step; `in-use` says first what stands on them",
+		summary:
+			"moves, retires, brings back into use, bins or restores materials of one library in one step; `in-use` says first what stands on them",
 		input: shape({
 			ids: yup.array(id).strict().required().min(1).max(5000),
 			act: yup
@@ -291,14 +297,14 @@ export const materialsRoutes = {
 		method: "POST",
 		path: "/materials-many/copies",
 		action: "library.publish",
-		does: "copies of published materials in another library; names taken there are left out and told",
+		summary: "copies of published materials in another library; names taken there are left out and told",
 		input: shape({ ids: yup.array(id).strict().required().min(1).max(5000), libraryId: id }),
 	}),
 	starMany: route<{ starred: number }>()({
 		method: "POST",
 		path: "/materials-many/star",
 		action: "library.read",
-		does: "my stars on or off, or their order; a star moves nothing",
+		summary: "my stars on or off, or their order; a star moves nothing",
 		input: shape({
 			ids: yup.array(id).strict().required().min(1).max(5000),
 			on: yup.boolean().strict(),
@@ -309,7 +315,7 @@ export const materialsRoutes = {
 		method: "DELETE",
 		path: "/materials/:id",
 		action: "library.publish",
-		does: "to the bin; parts keep the revision that they stand on; `in-use` says first what stands on it",
+		summary: "to the bin; parts keep the revision that they stand on; `in-use` says first what stands on it",
 		input: shape({ id, inUse: yup.boolean().strict() }),
 	}),
 } as const;

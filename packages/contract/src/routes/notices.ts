@@ -9,14 +9,14 @@ export const noticesRoutes = {
 		method: "GET",
 		path: "/notices",
 		action: "installation.use",
-		does: "what I am told of: new revisions of what I use, approvals asked, review dates passed; the newest first",
+		summary: "what I am told of: new revisions of what I use, approvals asked, review dates passed; the newest first",
 		input: shape({}),
 	}),
 	changeNotices: route<null>()({
 		method: "POST",
 		path: "/notices",
 		action: "installation.use",
-		does: "I have looked (`seen`), or what I want to be told of",
+		summary: "I have looked (`seen`), or what I want to be told of",
 		input: shape({
 			seen: yup.boolean().strict(),
 			off: yup

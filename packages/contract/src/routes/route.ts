@@ -11,7 +11,7 @@ export type Route<Input = unknown, Reply = unknown> = Carries<Reply> & {
 	/** What `may()` is asked. */
 	readonly action: Action;
 	/** One line for the list of routes. */
-	readonly does: string;
+	readonly summary: string;
 	readonly input: yup.ObjectSchema<Input & yup.AnyObject>;
 	/** Answers or takes bytes instead of JSON. */
 	readonly raw?: "download" | "upload";

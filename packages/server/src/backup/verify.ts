@@ -52,7 +52,7 @@ export async function verify(dataDir: string): Promise<Verified> {
 		const mended = await mendGroups(db);
 		const documents = await checkDocuments(db, wrong);
 		const files = await checkFiles(db, blobsIn(dataDir), wrong);
-		for (const { name, says } of await looseRows(db, MOST_NAMED)) wrong.push(`“${name}” ${says}.`);
+		for (const { name, problem } of await looseRows(db, MOST_NAMED)) wrong.push(`“${name}” ${problem}.`);
 		const revisions = await countRevisions(db);
 		return { wrong, mended, revisions, documents, files, rebuilt: await rebuild(db) };
 	} finally {

@@ -65,7 +65,7 @@ function operation(name: string, route: Route): Json {
 			: { "application/json": { schema: { ...json, additionalProperties: false } } };
 	return {
 		operationId: name,
-		summary: route.does,
+		summary: route.summary,
 		"x-right": route.action,
 		...(route.open === true ? { security: [] } : {}),
 		...(parameters.length === 0 ? {} : { parameters }),

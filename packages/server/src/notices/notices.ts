@@ -58,7 +58,7 @@ async function ofMaterials(ctx: Context, state: State): Promise<readonly Notice[
 		key: `event ${row.seq}`,
 		kind: eventRow(row.action)?.notice ?? "revision",
 		at: row.at,
-		says:
+		message:
 			row.action === "material.publish"
 				? `revision ${row.revision} is out, by ${row.by}`
 				: row.into === null
@@ -90,7 +90,7 @@ async function ofApprovals(ctx: Context, state: State): Promise<readonly Notice[
 					key: `publish ${a.id}`,
 					kind: "approval",
 					at: a.at,
-					says: `${a.n === 1 ? "1 material waits" : `${a.n} materials wait`} for approval, asked by ${a.by}`,
+					message: `${a.n === 1 ? "1 material waits" : `${a.n} materials wait`} for approval, asked by ${a.by}`,
 					subject: mine.get(a.place) as string,
 					to: `/libraries/${a.place}`,
 					note: a.note,
@@ -102,7 +102,7 @@ async function ofApprovals(ctx: Context, state: State): Promise<readonly Notice[
 				key: `event ${d.seq}`,
 				kind: "approval",
 				at: d.at,
-				says: `what you proposed came back from ${d.by}`,
+				message: `what you proposed came back from ${d.by}`,
 				subject: d.name,
 				to: `/libraries/${d.library}`,
 				note: d.note ?? "",
@@ -118,7 +118,7 @@ async function ofReviews(ctx: Context, state: State): Promise<readonly Notice[]>
 		key: `review ${row.id} ${row.review}`,
 		kind: "review",
 		at: `${row.review}T00:00:00.000Z`,
-		says: `should have been reviewed by ${row.review}`,
+		message: `should have been reviewed by ${row.review}`,
 		subject: row.name,
 		to: `/materials/${row.id}`,
 		note: "",
@@ -135,7 +135,7 @@ async function ofUpkeep(ctx: Context, health: () => Promise<Health>): Promise<re
 			key: "backup",
 			kind: "upkeep",
 			at: ctx.now(),
-			says: "failed the last time it was tried",
+			message: "failed the last time it was tried",
 			subject: "The scheduled backup",
 			to: "/people",
 			note: backup.failed,

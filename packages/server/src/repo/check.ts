@@ -26,35 +26,35 @@ export async function putGroupsAtTop(sql: Sql, ids: readonly string[]): Promise<
 }
 
 /** What no foreign key says. Each question finds names of rows that may not be there. */
-const LOOSE: readonly { readonly says: string; readonly sql: string }[] = [
+const LOOSE: readonly { readonly problem: string; readonly sql: string }[] = [
 	{
-		says: "has a gap in its revisions",
+		problem: "has a gap in its revisions",
 		sql: "SELECT m.name FROM material m JOIN revision r ON r.material_id = m.id GROUP BY m.id, m.name HAVING MAX(r.no) <> COUNT(*) OR MIN(r.no) <> 1",
 	},
 	{
-		says: "has neither a revision nor a draft",
+		problem: "has neither a revision nor a draft",
 		sql: "SELECT m.name FROM material m WHERE NOT EXISTS (SELECT 1 FROM revision WHERE material_id = m.id) AND NOT EXISTS (SELECT 1 FROM draft WHERE material_id = m.id)",
 	},
 	{
-		says: "is a part of another project than its material",
+		problem: "is a part of another project than its material",
 		sql: "SELECT p.name FROM assignment a JOIN part p ON p.id = a.part_id WHERE a.project_id <> p.project_id",
 	},
 	{
-		says: "was published without a publish that is done",
+		problem: "was published without a publish that is done",
 		sql: "SELECT m.name FROM revision r JOIN material m ON m.id = r.material_id JOIN publish p ON p.id = r.publish_id WHERE p.state <> 'done'",
 	},
 ];
 
 /** Rows that may not be there, each with what is wrong with it. */
-export async function looseRows(sql: Sql, most: number): Promise<readonly { name: string; says: string }[]> {
-	const found: { name: string; says: string }[] = [];
-	for (const { says, sql: question } of LOOSE)
-		for (const { name } of await sql.all<{ name: string }>(`${question} LIMIT $most`, { most })) found.push({ name, says });
+export async function looseRows(sql: Sql, most: number): Promise<readonly { name: string; problem: string }[]> {
+	const found: { name: string; problem: string }[] = [];
+	for (const { problem, sql: question } of LOOSE)
+		for (const { name } of await sql.all<{ name: string }>(`${question} LIMIT $most`, { most })) found.push({ name, problem });
 	const drafts = await sql.all<{ name: string; edits: string }>(
 		"SELECT m.name, d.edits FROM draft d JOIN material m ON m.id = d.material_id",
 	);
 	const unread = drafts.filter((d) => !isJson(d.edits)).slice(0, most);
-	return [...found, ...unread.map(({ name }) => ({ name, says: "has a draft that cannot be read" }))];
+	return [...found, ...unread.map(({ name }) => ({ name, problem: "has a draft that cannot be read" }))];
 }
 
 function isJson(text: string): boolean {

@@ -1,16 +1,16 @@
 import type { GrantView, LibraryDetail } from "@alvek/contract";
 import { X } from "lucide-react";
 import { useState } from "react";
-import { act } from "../api/act";
 import { useRoute } from "../api/queries";
+import { runMutation } from "../api/runMutation";
 import { Part } from "../ui/Page";
 
-export type Role = { readonly id: string; readonly does: string };
+export type Role = { readonly id: string; readonly label: string };
 
 const ROLES: readonly Role[] = [
-	{ id: "reader", does: "reads" },
-	{ id: "editor", does: "drafts and publishes" },
-	{ id: "steward", does: "steward: also gives roles" },
+	{ id: "reader", label: "reads" },
+	{ id: "editor", label: "drafts and publishes" },
+	{ id: "steward", label: "steward: also gives roles" },
 ];
 
 /** Who can see and change a library: a plain sentence, then the roles behind it. */
@@ -26,7 +26,7 @@ export function Access({ library }: { library: LibraryDetail }) {
 							type="checkbox"
 							className="checkbox"
 							checked={library.hidden}
-							onChange={(e) => act("hideLibrary", { id: library.id, on: e.target.checked })}
+							onChange={(e) => runMutation("hideLibrary", { id: library.id, on: e.target.checked })}
 						/>
 						leave it out of my own choosers
 					</label>
@@ -39,7 +39,7 @@ export function Access({ library }: { library: LibraryDetail }) {
 					grants={library.grants}
 					roles={roles}
 					give={(by, subject, role) =>
-						act(
+						runMutation(
 							"shareLibrary",
 							{ id: library.id, by, subject, role: role as "reader" | null },
 							role === null ? "The role is taken away." : "The role is given.",
@@ -92,7 +92,7 @@ export function Grants({
 								>
 									{roles.map((r) => (
 										<option key={r.id} value={r.id}>
-											{r.does}
+											{r.label}
 										</option>
 									))}
 								</select>
@@ -107,7 +107,7 @@ export function Grants({
 							</>
 						) : (
 							<span className="text-ink2">
-								{roles.find((r) => r.id === g.role)?.does ?? g.role} <span className="caption">through the set {g.through}</span>
+								{roles.find((r) => r.id === g.role)?.label ?? g.role} <span className="caption">through the set {g.through}</span>
 							</span>
 						)}
 					</li>
@@ -139,7 +139,7 @@ export function Grants({
 				<select className="field w-[230px]!" aria-label="Role" value={role} onChange={(e) => setRole(e.target.value)}>
 					{roles.map((r) => (
 						<option key={r.id} value={r.id}>
-							{r.does}
+							{r.label}
 						</option>
 					))}
 				</select>

@@ -1,6 +1,6 @@
 import type { RouteInput } from "@alvek/contract";
-import { act } from "../api/act";
 import { showIssues } from "../api/queries";
+import { runMutation } from "../api/runMutation";
 import { askFirst } from "../stores/question";
 import { useTray } from "../stores/tray";
 import { counted } from "../ui/words";
@@ -25,7 +25,7 @@ export async function actOnMany(input: Many, name?: string): Promise<boolean> {
 	const what = name ?? counted(input.ids.length, "material");
 	const go = async (inUse: boolean): Promise<boolean> => {
 		let question: string | null = null;
-		const done = await act("manyMaterials", inUse ? { ...input, inUse } : input, SAID[input.act](what), (issues) => {
+		const done = await runMutation("manyMaterials", inUse ? { ...input, inUse } : input, SAID[input.act](what), (issues) => {
 			const [first] = issues;
 			if (first?.code === "in-use" && !inUse) question = String(first.actual);
 			else showIssues(issues);

@@ -1,6 +1,6 @@
 import { X } from "lucide-react";
 import { useEffect, useRef, useState } from "react";
-import { Comb } from "./marks";
+import { ReadinessBar } from "./marks";
 import { EVIDENCE_LETTER, EVIDENCE_WORD } from "./Quantity";
 
 const USES_SHOWN = [
@@ -59,11 +59,11 @@ export function Legend() {
 					<dd>carried over from a base, not yet confirmed</dd>
 				</div>
 			</dl>
-			<h3 className="rule-head mt-[12px]">Comb: mass, linear static, strength, modal, thermal</h3>
+			<h3 className="rule-head mt-[12px]">ReadinessBar: mass, linear static, strength, modal, thermal</h3>
 			<ul>
 				{USES_SHOWN.map(({ state, words }) => (
 					<li key={state} className="flex items-center gap-[12px] py-[2px]">
-						<Comb readiness={[{ use: "mass", state, missing: [], doubts: [] }]} />
+						<ReadinessBar readiness={[{ use: "mass", state, missing: [], doubts: [] }]} />
 						{words}
 					</li>
 				))}

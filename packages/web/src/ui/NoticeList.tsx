@@ -25,7 +25,7 @@ export function NoticeList({ notices }: { notices: readonly Notice[] }) {
 						<Link to={n.to} className="block px-[14px] py-[6px] hover:bg-sunk">
 							<span className="flex gap-[6px]">
 								<span className="min-w-0 break-words">
-									<b>{n.subject}</b> {n.says}
+									<b>{n.subject}</b> {n.message}
 									{n.note !== "" && <span className="text-ink2"> “{n.note}”</span>}
 								</span>
 								{n.fresh && <span className="tag tag-note ml-auto self-start shrink-0">new</span>}

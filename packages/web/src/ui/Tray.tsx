@@ -1,7 +1,7 @@
 import { useDraggable } from "@dnd-kit/core";
 import { ChevronDown, ChevronUp, Columns3, CornerDownLeft, GripVertical, Printer, Sigma, X } from "lucide-react";
 import { Link, useLocation } from "react-router";
-import { requestGive } from "../stores/assignmentRequest";
+import { requestAssignment } from "../stores/assignmentTarget";
 import { usePartSelection } from "../stores/parts";
 import { type TrayItem, useTray } from "../stores/tray";
 import { Swatch } from "./marks";
@@ -111,7 +111,7 @@ function GiveButton({ items }: { items: readonly TrayItem[] }) {
 	const last = items[items.length - 1];
 	if (!/^\/parts\/./.test(pathname) || count === 0 || last === undefined) return null;
 	return (
-		<button type="button" className="btn btn-small" onClick={() => requestGive(last.id, last.draft)}>
+		<button type="button" className="btn btn-small" onClick={() => requestAssignment(last.id, last.draft)}>
 			<CornerDownLeft size={13} aria-hidden /> Give {last.name} to {count === 1 ? "the part" : `${count} rows`}
 		</button>
 	);

@@ -37,7 +37,7 @@ export function readinessText(readiness: Readiness): string {
 }
 
 /** Readiness in a row: one tooth per use in a fixed order; full ready, half with doubts, short outline not ready. */
-export function Comb({ readiness }: { readiness: readonly Readiness[] }) {
+export function ReadinessBar({ readiness }: { readiness: readonly Readiness[] }) {
 	const shown = readiness.filter((r) => COMB_USES.has(r.use));
 	const words = shown.map(readinessText).join("\n");
 	return (

@@ -142,7 +142,7 @@ export function ComparePlace() {
 						forParts={forParts}
 						onBase={(key) => set("against", key)}
 						onRemove={(column) => set("ids", ids.filter((id) => id !== column.materialId).join(","))}
-						onGive={(column) => forParts !== null && give(forParts, column)}
+						onAssign={(column) => forParts !== null && assign(forParts, column)}
 					/>
 					{rows.length === 0 && <p className="py-[14px] text-ink2">Nothing differs in what they hold.</p>}
 				</div>
@@ -205,7 +205,7 @@ function moneyOf(columns: readonly Column[], forParts: ForParts | null): Money {
 	return { currency: columns.find((c) => c.material.price !== null)?.material.price?.currency ?? "EUR", rates: [] };
 }
 
-async function give({ project, parts, name }: ForParts, column: Column): Promise<void> {
+async function assign({ project, parts, name }: ForParts, column: Column): Promise<void> {
 	const { materialId, draft } = column;
 	const result = await mutate("assign", { id: project.id, parts: parts.map((p) => p.id), materialId, draft });
 	if (!result.ok) return showIssues(result.issues);

@@ -5,7 +5,7 @@ import { typeset } from "@alvek/core/quantity";
 import { X } from "lucide-react";
 import { Link } from "react-router";
 import { useUnitSet } from "../../stores/preferences";
-import { Comb, readinessText, Swatch } from "../../ui/marks";
+import { ReadinessBar, readinessText, Swatch } from "../../ui/marks";
 import { EVIDENCE_WORD, SymbolText } from "../../ui/Quantity";
 import { Bar } from "./Bar";
 import type { Column, ForParts } from "./useCompared";
@@ -19,12 +19,12 @@ type Props = {
 	forParts: ForParts | null;
 	onBase: (key: string) => void;
 	onRemove: (column: Column) => void;
-	onGive: (column: Column) => void;
+	onAssign: (column: Column) => void;
 };
 
 /** Values aligned by property, with what they are on one axis and how they stand to the base. */
 export function CompareTable(props: Props) {
-	const { columns, rows, base, forParts, onBase, onRemove, onGive } = props;
+	const { columns, rows, base, forParts, onBase, onRemove, onAssign } = props;
 	return (
 		<table className="w-full table-fixed border-collapse">
 			<caption className="sr-only">Materials side by side</caption>
@@ -65,7 +65,7 @@ export function CompareTable(props: Props) {
 						))}
 					</tr>
 				))}
-				{forParts !== null && <WouldWeigh columns={columns} forParts={forParts} onGive={onGive} />}
+				{forParts !== null && <WouldWeigh columns={columns} forParts={forParts} onAssign={onAssign} />}
 			</tbody>
 		</table>
 	);
@@ -101,7 +101,7 @@ function ColumnHead(props: {
 				)}
 			</div>
 			<div className="flex items-center mt-[5px]">
-				<Comb readiness={column.readiness} />
+				<ReadinessBar readiness={column.readiness} />
 				<button
 					type="button"
 					aria-pressed={isBase}
@@ -185,7 +185,15 @@ function ReadyFor({ readiness }: { readiness: Readiness | undefined }) {
 }
 
 /** What the parts would weigh in each, and the act of giving it. */
-function WouldWeigh({ columns, forParts, onGive }: { columns: readonly Column[]; forParts: ForParts; onGive: Props["onGive"] }) {
+function WouldWeigh({
+	columns,
+	forParts,
+	onAssign,
+}: {
+	columns: readonly Column[];
+	forParts: ForParts;
+	onAssign: Props["onAssign"];
+}) {
 	const unitSet = useUnitSet();
 	const many = forParts.pieces > 1;
 	return (
@@ -208,7 +216,7 @@ function WouldWeigh({ columns, forParts, onGive }: { columns: readonly Column[];
 								<span className="ml-auto caption">present</span>
 							) : (
 								forParts.project.mayEdit && (
-									<button type="button" className="btn btn-small ml-auto" onClick={() => onGive(column)}>
+									<button type="button" className="btn btn-small ml-auto" onClick={() => onAssign(column)}>
 										Give to {many ? "them" : "it"}
 									</button>
 								)

@@ -48,7 +48,7 @@ export function useCompared() {
 	const parts = known?.parts.filter((p) => partText.split("+").includes(p.id)) ?? [];
 	const present = parts[0]?.assignment ?? null;
 	const rows = useRoute("getMaterials", { ids: writeList(ids) }, { enabled: ids.length > 0 });
-	const standing = useRoute(
+	const assigned = useRoute(
 		"getRevision",
 		{ id: present?.materialId ?? "", no: String(present?.revision ?? 0) },
 		{ enabled: present !== null && !present.draft },
@@ -56,11 +56,11 @@ export function useCompared() {
 	const waiting =
 		(ids.length > 0 && rows.data === undefined) ||
 		(projectId !== "" && known === undefined && !project.isError) ||
-		(present !== null && !present.draft && standing.data === undefined && !standing.isError);
+		(present !== null && !present.draft && assigned.data === undefined && !assigned.isError);
 	const found = ids.flatMap((id) => rows.data?.find((r) => r.id === id) ?? []);
 	const columns = found.map((row): Column => columnOf(row, present?.materialId === row.id && isSame(row, present)));
-	if (present !== null && !columns.some((c) => c.present) && standing.data !== undefined) {
-		const { document, name, no, own } = standing.data;
+	if (present !== null && !columns.some((c) => c.present) && assigned.data !== undefined) {
+		const { document, name, no, own } = assigned.data;
 		columns.unshift({
 			key: `${present.materialId}@${no}`,
 			materialId: present.materialId,

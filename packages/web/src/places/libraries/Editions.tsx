@@ -3,7 +3,7 @@ import { API_ROOT, writeList } from "@alvek/contract";
 import type { Issue } from "@alvek/core/result";
 import { useState } from "react";
 import { Link, useNavigate } from "react-router";
-import { act } from "../../api/act";
+import { runMutation } from "../../api/runMutation";
 import { Field, FormDialog } from "../../ui/Form";
 import { dayOf, Part } from "../../ui/Page";
 import { counted } from "../../ui/words";
@@ -52,7 +52,7 @@ function EditionLine({ edition, library, before }: { edition: EditionView; libra
 		...(edition.hiddenFollowers > 0 ? [`${edition.hiddenFollowers} you may not see`] : []),
 	];
 	const draft = async (): Promise<void> => {
-		const made = await act("draftEdition", { id: library.id, no: String(edition.no) });
+		const made = await runMutation("draftEdition", { id: library.id, no: String(edition.no) });
 		if (made === null) return;
 		const back = encodeURIComponent(`/libraries/${library.id}`);
 		if (made.drafts.length > 0)
@@ -107,7 +107,7 @@ function Freeze({ library, close }: { library: LibraryDetail; close: () => void 
 	const [error, setError] = useState<readonly Issue[] | null>(null);
 	const submit = async (): Promise<void> => {
 		const said = `Edition ${library.edition + 1} of ${library.name} is frozen.`;
-		if ((await act("freezeEdition", { id: library.id, note }, said, setError)) !== null) close();
+		if ((await runMutation("freezeEdition", { id: library.id, note }, said, setError)) !== null) close();
 	};
 	return (
 		<FormDialog

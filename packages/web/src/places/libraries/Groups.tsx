@@ -4,9 +4,9 @@ import { DndContext, type DragEndEvent, PointerSensor, useDraggable, useDroppabl
 import { GripVertical, MoreHorizontal, Plus } from "lucide-react";
 import { type KeyboardEvent, useState } from "react";
 import { Link } from "react-router";
-import { act } from "../../api/act";
 import { newId } from "../../api/client";
 import { useRoute } from "../../api/queries";
+import { runMutation } from "../../api/runMutation";
 import { Choose, Field, FormDialog } from "../../ui/Form";
 import { Part } from "../../ui/Page";
 import { Popover } from "../../ui/Popover";
@@ -34,7 +34,7 @@ export function Groups({ library }: { library: LibraryDetail }) {
 		const group = nodes.find((n) => n.id === id);
 		if (group === undefined || group.parent === parent || id === parent) return;
 		const to = parent === null ? "the top" : nodes.find((n) => n.id === parent)?.path;
-		void act("changeGroup", { id, parent }, `${group.name} moved under ${to}`);
+		void runMutation("changeGroup", { id, parent }, `${group.name} moved under ${to}`);
 	};
 	const dropped = ({ active, over }: DragEndEvent): void => {
 		if (over !== null) move(String(active.id), over.id === "top" ? null : String(over.id));
@@ -186,7 +186,7 @@ function NewGroup({
 	const under = nodes.find((n) => n.id === parent)?.path;
 	const submit = async (): Promise<void> => {
 		const input = { id: library.id, group: newId(), parent, name };
-		if ((await act("createGroup", input, `The group ${name.trim()} is there.`, setError)) !== null) close();
+		if ((await runMutation("createGroup", input, `The group ${name.trim()} is there.`, setError)) !== null) close();
 	};
 	return (
 		<FormDialog
@@ -206,7 +206,8 @@ function Rename({ node, close }: { node: Node; close: () => void }) {
 	const [name, setName] = useState(node.name);
 	const [error, setError] = useState<readonly Issue[] | null>(null);
 	const submit = async (): Promise<void> => {
-		if ((await act("changeGroup", { id: node.id, name }, `${node.name} is ${name.trim()} now`, setError)) !== null) close();
+		if ((await runMutation("changeGroup", { id: node.id, name }, `${node.name} is ${name.trim()} now`, setError)) !== null)
+			close();
 	};
 	return (
 		<FormDialog title={`Rename ${node.name}`} act="Rename" ready={name.trim() !== ""} submit={submit} close={close} error={error}>
@@ -223,7 +224,12 @@ function Remove({ node, nodes, close }: { node: Node; nodes: readonly Node[]; cl
 	const [error, setError] = useState<readonly Issue[] | null>(null);
 	const submit = async (): Promise<void> => {
 		if (
-			(await act("removeGroup", { id: node.id, to: to === "" ? null : to }, `The group ${node.name} is gone`, setError)) !== null
+			(await runMutation(
+				"removeGroup",
+				{ id: node.id, to: to === "" ? null : to },
+				`The group ${node.name} is gone`,
+				setError,
+			)) !== null
 		)
 			close();
 	};
@@ -243,15 +249,15 @@ function Remove({ node, nodes, close }: { node: Node; nodes: readonly Node[]; cl
 
 function CopyGroup({ node, library, close }: { node: Node; library: LibraryDetail; close: () => void }) {
 	const libraries = useRoute("listLibraries", {});
-	const goals = libraries.data?.filter((l) => l.mayEdit && l.id !== library.id) ?? [];
-	const [goal, setGoal] = useState("");
+	const targets = libraries.data?.filter((l) => l.mayEdit && l.id !== library.id) ?? [];
+	const [target, setTarget] = useState("");
 	const [left, setLeft] = useState<readonly string[] | null>(null);
 	const [error, setError] = useState<readonly Issue[] | null>(null);
 	const submit = async (): Promise<void> => {
-		const done = await act(
+		const done = await runMutation(
 			"copyGroup",
-			{ id: node.id, libraryId: goal },
-			(reply) => copiedInWords(reply.value, node.name, goals.find((l) => l.id === goal)?.name ?? ""),
+			{ id: node.id, libraryId: target },
+			(reply) => copiedInWords(reply.value, node.name, targets.find((l) => l.id === target)?.name ?? ""),
 			setError,
 		);
 		if (done === null) return;
@@ -262,13 +268,13 @@ function CopyGroup({ node, library, close }: { node: Node; library: LibraryDetai
 		<FormDialog
 			title={`Copy ${node.path}`}
 			act="Copy"
-			ready={goal !== "" && left === null}
+			ready={target !== "" && left === null}
 			submit={submit}
 			close={close}
 			error={error}
 		>
-			<Choose label="Into the library" value={goal} change={setGoal} none="choose a library" options={goals} />
-			{goals.length === 0 && <p className="caption">There is no other library that you may change.</p>}
+			<Choose label="Into the library" value={target} change={setTarget} none="choose a library" options={targets} />
+			{targets.length === 0 && <p className="caption">There is no other library that you may change.</p>}
 			{left !== null && (
 				<p className="text-doubt">
 					Left out, because the names are taken there: {left.slice(0, 12).join(", ")}

@@ -2,8 +2,8 @@ import type { LibraryDetail } from "@alvek/contract";
 import type { Issue } from "@alvek/core/result";
 import { useState } from "react";
 import { Link, useParams } from "react-router";
-import { act } from "../../api/act";
 import { SHARED, useAlone, useMe, useRoute } from "../../api/queries";
+import { runMutation } from "../../api/runMutation";
 import { Access } from "../../shared/Grants";
 import { History } from "../../shared/History";
 import { Choose, Field, FormDialog } from "../../ui/Form";
@@ -13,9 +13,9 @@ import { counted } from "../../ui/words";
 import { Duplicates } from "./duplicates/Duplicates";
 import { Editions } from "./Editions";
 import { Groups } from "./Groups";
+import { LibraryTidying } from "./LibraryTidying";
 import { LockBar } from "./LockBar";
 import { Proposals } from "./Proposals";
-import { Upkeep } from "./Upkeep";
 
 /** One library as one page: what it is, who sees and changes it, groups, editions, upkeep, history. */
 export function LibraryPage() {
@@ -62,7 +62,7 @@ function Library({ library }: { library: LibraryDetail }) {
 							<button
 								type="button"
 								className="btn btn-small ml-auto"
-								onClick={() => act("changeLibrary", { id: library.id, archived: false }, `${library.name} is back.`)}
+								onClick={() => runMutation("changeLibrary", { id: library.id, archived: false }, `${library.name} is back.`)}
 							>
 								Bring it back
 							</button>
@@ -74,7 +74,7 @@ function Library({ library }: { library: LibraryDetail }) {
 				{!alone && <Access library={library} />}
 				{!archived && <Groups library={library} />}
 				<Editions library={library} />
-				{!archived && <Upkeep library={library} />}
+				{!archived && <LibraryTidying library={library} />}
 				{!archived && <Duplicates library={library} />}
 				<Part title="History">
 					<History kind="library" id={library.id} />
@@ -105,12 +105,12 @@ function Settings({ library, close }: { library: LibraryDetail; close: () => voi
 	};
 	const submit = async (): Promise<void> => {
 		if (Object.keys(change).length === 0) return close();
-		if ((await act("changeLibrary", { id: library.id, ...change }, `${name.trim()}: settings saved.`, setError)) !== null)
+		if ((await runMutation("changeLibrary", { id: library.id, ...change }, `${name.trim()}: settings saved.`, setError)) !== null)
 			close();
 	};
 	const archive = async (): Promise<void> => {
 		const said = `${library.name} is archived.`;
-		if ((await act("changeLibrary", { id: library.id, archived: true }, said, setError)) !== null) close();
+		if ((await runMutation("changeLibrary", { id: library.id, archived: true }, said, setError)) !== null) close();
 	};
 	return (
 		<FormDialog

@@ -1,7 +1,7 @@
 import type { LibraryView } from "@alvek/contract";
 import { Lock, LockOpen } from "lucide-react";
-import { act } from "../../api/act";
 import { useAlone, useMe } from "../../api/queries";
+import { runMutation } from "../../api/runMutation";
 import { momentOf } from "../../ui/Page";
 import { lockWords } from "./words";
 
@@ -29,12 +29,12 @@ export function LockBar({ library }: { library: LibraryView }) {
 			{library.mayEdit && (
 				<span className="ml-auto flex gap-[6px] shrink-0">
 					{lock === null && (
-						<button type="button" className="btn btn-small" onClick={() => act("openLock", { id: library.id })}>
+						<button type="button" className="btn btn-small" onClick={() => runMutation("openLock", { id: library.id })}>
 							Open the lock
 						</button>
 					)}
 					{mine && (
-						<button type="button" className="btn btn-small" onClick={() => act("closeLock", { id: library.id })}>
+						<button type="button" className="btn btn-small" onClick={() => runMutation("closeLock", { id: library.id })}>
 							Close it
 						</button>
 					)}
@@ -42,7 +42,9 @@ export function LockBar({ library }: { library: LibraryView }) {
 						<button
 							type="button"
 							className="btn btn-small"
-							onClick={() => act("openLock", { id: library.id, takeOver: true }, `You hold the lock of ${library.name} now.`)}
+							onClick={() =>
+								runMutation("openLock", { id: library.id, takeOver: true }, `You hold the lock of ${library.name} now.`)
+							}
 						>
 							Take it over from {lock.name}
 						</button>

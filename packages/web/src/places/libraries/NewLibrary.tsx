@@ -2,8 +2,8 @@ import type { LibraryView } from "@alvek/contract";
 import type { Issue } from "@alvek/core/result";
 import { useRef, useState } from "react";
 import { useNavigate } from "react-router";
-import { act } from "../../api/act";
 import { newId } from "../../api/client";
+import { runMutation } from "../../api/runMutation";
 import { Choose, Field, FormDialog, Ticks } from "../../ui/Form";
 import { TakeEdition } from "./TakeEdition";
 
@@ -30,10 +30,10 @@ export function NewLibrary({ libraries, close }: { libraries: readonly LibraryVi
 		const said = `${name.trim()} is there.`;
 		const done =
 			way === "set"
-				? await act("saveSet", { id: id.current, name, libraries: [...members] }, said, setError)
+				? await runMutation("saveSet", { id: id.current, name, libraries: [...members] }, said, setError)
 				: way === "copy"
-					? await act("copyLibrary", { id: from, newId: id.current, name }, said, setError)
-					: await act("createLibrary", { id: id.current, name, description }, said, setError);
+					? await runMutation("copyLibrary", { id: from, newId: id.current, name }, said, setError)
+					: await runMutation("createLibrary", { id: id.current, name, description }, said, setError);
 		if (done === null) return;
 		close();
 		void navigate(way === "set" ? `/libraries/sets/${id.current}` : `/libraries/${id.current}`);

@@ -2,8 +2,8 @@ import type { LibraryDetail, ProposalView } from "@alvek/contract";
 import type { Issue } from "@alvek/core/result";
 import { useState } from "react";
 import { Link } from "react-router";
-import { act } from "../../api/act";
 import { refreshAll, showIssues } from "../../api/queries";
+import { runMutation } from "../../api/runMutation";
 import { ChangeLine } from "../../shared/ChangeLine";
 import { Field, FormDialog } from "../../ui/Form";
 import { momentOf } from "../../ui/Page";
@@ -32,13 +32,13 @@ function Proposal({ proposal, mayEdit }: { proposal: ProposalView; mayEdit: bool
 	const { id, materials, mine } = proposal;
 	const places = materials.reduce((n, m) => n + m.edits.length, 0);
 	const decline = async (): Promise<void> => {
-		if ((await act("declinePublish", { id, note }, "It is sent back; the drafts stay as they are.", setError)) !== null)
+		if ((await runMutation("declinePublish", { id, note }, "It is sent back; the drafts stay as they are.", setError)) !== null)
 			setDeclining(false);
 	};
 	// what was on screen is what goes out; anything else is refused and shown
 	const approve = (): Promise<unknown> => {
 		const items = materials.map((m) => ({ id: m.id, hash: m.hash }));
-		return act("approvePublish", { id, items }, `${counted(materials.length, "material")} published.`, (issues) => {
+		return runMutation("approvePublish", { id, items }, `${counted(materials.length, "material")} published.`, (issues) => {
 			showIssues(issues);
 			void refreshAll();
 		});
@@ -74,7 +74,7 @@ function Proposal({ proposal, mayEdit }: { proposal: ProposalView; mayEdit: bool
 						<button
 							type="button"
 							className="btn btn-small"
-							onClick={() => act("declinePublish", { id, note: "" }, "Withdrawn; the drafts stay.")}
+							onClick={() => runMutation("declinePublish", { id, note: "" }, "Withdrawn; the drafts stay.")}
 						>
 							Withdraw
 						</button>

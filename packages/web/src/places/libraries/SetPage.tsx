@@ -2,17 +2,17 @@ import type { SetView } from "@alvek/contract";
 import type { Issue } from "@alvek/core/result";
 import { useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
-import { act } from "../../api/act";
 import { useRoute } from "../../api/queries";
+import { runMutation } from "../../api/runMutation";
 import { Grants } from "../../shared/Grants";
 import { Field, FormDialog, Ticks } from "../../ui/Form";
 import { Part } from "../../ui/Page";
 import { Failure, Loading } from "../../ui/states";
 
 const ROLES = [
-	{ id: "reader", does: "reads all of them" },
-	{ id: "editor", does: "drafts and publishes in all of them" },
-	{ id: "steward", does: "steward of all of them" },
+	{ id: "reader", label: "reads all of them" },
+	{ id: "editor", label: "drafts and publishes in all of them" },
+	{ id: "steward", label: "steward of all of them" },
 ];
 
 /** Several libraries that are shared and frozen together. */
@@ -34,7 +34,7 @@ function OneSet({ set }: { set: SetView }) {
 	const [freezing, setFreezing] = useState(false);
 	const [changing, setChanging] = useState(false);
 	const remove = async (): Promise<void> => {
-		if ((await act("removeSet", { id: set.id }, `The set ${set.name} is taken apart; its libraries stay.`)) !== null)
+		if ((await runMutation("removeSet", { id: set.id }, `The set ${set.name} is taken apart; its libraries stay.`)) !== null)
 			void navigate("/libraries");
 	};
 	return (
@@ -78,7 +78,7 @@ function OneSet({ set }: { set: SetView }) {
 							grants={set.grants.map(({ through: _set, ...g }) => g)}
 							roles={ROLES}
 							give={(by, subject, role) =>
-								act(
+								runMutation(
 									"shareSet",
 									{ id: set.id, by, subject, role: role as "reader" | null },
 									role === null ? "The role is taken away." : "The role is given.",
@@ -98,7 +98,7 @@ function FreezeSet({ set, close }: { set: SetView; close: () => void }) {
 	const [note, setNote] = useState("");
 	const [error, setError] = useState<readonly Issue[] | null>(null);
 	const submit = async (): Promise<void> => {
-		if ((await act("freezeSet", { id: set.id, note }, `${set.name} is frozen.`, setError)) !== null) close();
+		if ((await runMutation("freezeSet", { id: set.id, note }, `${set.name} is frozen.`, setError)) !== null) close();
 	};
 	return (
 		<FormDialog
@@ -123,7 +123,8 @@ function ChangeSet({ set, close }: { set: SetView; close: () => void }) {
 	const [members, setMembers] = useState<readonly string[]>(set.libraries.map((l) => l.id));
 	const [error, setError] = useState<readonly Issue[] | null>(null);
 	const submit = async (): Promise<void> => {
-		if ((await act("saveSet", { id: set.id, name, libraries: [...members] }, "The set is changed.", setError)) !== null) close();
+		if ((await runMutation("saveSet", { id: set.id, name, libraries: [...members] }, "The set is changed.", setError)) !== null)
+			close();
 	};
 	return (
 		<FormDialog

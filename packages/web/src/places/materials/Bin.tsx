@@ -1,6 +1,6 @@
 import { Undo2 } from "lucide-react";
-import { act } from "../../api/act";
 import { useRoute } from "../../api/queries";
+import { runMutation } from "../../api/runMutation";
 
 /** What was deleted, each with its way back. */
 export function Bin() {
@@ -17,7 +17,7 @@ export function Bin() {
 					<button
 						type="button"
 						className="btn btn-ghost btn-small ml-auto"
-						onClick={() => act("manyMaterials", { ids: [row.id], act: "restore" }, `${row.name} is back.`)}
+						onClick={() => runMutation("manyMaterials", { ids: [row.id], act: "restore" }, `${row.name} is back.`)}
 						aria-label={`Restore ${row.name}`}
 					>
 						<Undo2 size={13} aria-hidden />

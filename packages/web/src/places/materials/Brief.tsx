@@ -3,9 +3,9 @@ import { firstValue } from "@alvek/core/material";
 import { familyName, property } from "@alvek/core/property";
 import { ArrowDownToLine, Copy, Layers2, Trash2 } from "lucide-react";
 import { Link, useNavigate } from "react-router";
-import { act } from "../../api/act";
 import { newId } from "../../api/client";
 import { useRoute } from "../../api/queries";
+import { runMutation } from "../../api/runMutation";
 import { actOnMany } from "../../shared/actOnMany";
 import { useUnitSet } from "../../stores/preferences";
 import { useTray } from "../../stores/tray";
@@ -132,12 +132,12 @@ export function Brief({
 async function layOver(row: MaterialRow, library: LibraryView, go: (path: string) => void): Promise<void> {
 	const id = newId();
 	const input = { id, libraryId: library.id, name: row.name, group: row.group, from: row.id, as: "layer" } as const;
-	if ((await act("createMaterial", input, `${row.name}: own values over it, a draft in ${library.name}`)) !== null)
+	if ((await runMutation("createMaterial", input, `${row.name}: own values over it, a draft in ${library.name}`)) !== null)
 		go(`/materials/${id}`);
 }
 
 async function copyTo(row: MaterialRow, library: LibraryView): Promise<void> {
-	await act("copyMaterial", { id: row.id, newId: newId(), libraryId: library.id }, ({ value }) =>
+	await runMutation("copyMaterial", { id: row.id, newId: newId(), libraryId: library.id }, ({ value }) =>
 		copiedInWords({ proposed: value.proposed ? 1 : 0 }, row.name, library.name),
 	);
 }

@@ -4,7 +4,7 @@ import { useDraggable } from "@dnd-kit/core";
 import { Star } from "lucide-react";
 import { type CSSProperties, type MouseEvent, memo, type PointerEventHandler, type ReactNode } from "react";
 import { useUnitSet } from "../../stores/preferences";
-import { Comb, Swatch } from "../../ui/marks";
+import { ReadinessBar, Swatch } from "../../ui/marks";
 import { allUnits, EvidenceLetter, numberIn, unitFor, valueIn } from "../../ui/Quantity";
 import type { RowCells } from "./cells/useEditing";
 import { type GridColumn, padding } from "./numbers";
@@ -108,7 +108,7 @@ export const GridRow = memo(
 					</span>
 				</div>
 				<div role="gridcell">
-					<Comb readiness={row.readiness} />
+					<ReadinessBar readiness={row.readiness} />
 				</div>
 				{columns.map((column, c) => {
 					const chosen = cells !== null && c >= cells.from && c <= cells.to;

@@ -5,12 +5,12 @@ import { MASS_UNITS } from "@alvek/core/mass";
 import { densityOf } from "@alvek/core/material";
 import { readNewMaterial } from "@alvek/core/page";
 import { type RefObject, useDeferredValue, useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
-import { act } from "../../api/act";
 import { newId } from "../../api/client";
 import { useRoute } from "../../api/queries";
+import { runMutation } from "../../api/runMutation";
 import { massText, massWith } from "../../shared/massFigures";
 import { useUnitSet } from "../../stores/preferences";
-import { Comb, Swatch } from "../../ui/marks";
+import { ReadinessBar, Swatch } from "../../ui/marks";
 import { wordsOf as wordsOfValue } from "../../ui/Quantity";
 
 type Choice = {
@@ -26,14 +26,14 @@ type Props = {
 	parts: readonly PartView[];
 	initial: string;
 	top: number;
-	onGive: (materialId: string, draft: boolean) => void;
+	onAssign: (materialId: string, draft: boolean) => void;
 	onClose: () => void;
 };
 
 const SHOWN = 7;
 
 /** Hangs from the chosen rows: type, arrows, Enter. Used in this project, starred, working list, then the rest. */
-export function Chooser({ project, parts, initial, top, onGive, onClose }: Props) {
+export function Chooser({ project, parts, initial, top, onAssign, onClose }: Props) {
 	const [text, setText] = useState(initial);
 	const [at, setAt] = useState(0);
 	const root = useRef<HTMLDivElement>(null);
@@ -46,8 +46,8 @@ export function Chooser({ project, parts, initial, top, onGive, onClose }: Props
 	const [waiting, setWaiting] = useState(false);
 	const take = (): void => {
 		const choice = choices[at];
-		if (choice !== undefined) onGive(choice.row.id, choice.draft);
-		else void makeOwn(project, text, onGive);
+		if (choice !== undefined) onAssign(choice.row.id, choice.draft);
+		else void makeOwn(project, text, onAssign);
 	};
 	// biome-ignore lint/correctness/useExhaustiveDependencies: only the arrival counts
 	useEffect(() => {
@@ -103,7 +103,7 @@ export function Chooser({ project, parts, initial, top, onGive, onClose }: Props
 						now={now}
 						then={massWith(parts, choice.density)}
 						onPoint={() => setAt(first + i)}
-						onTake={() => onGive(choice.row.id, choice.draft)}
+						onTake={() => onAssign(choice.row.id, choice.draft)}
 					/>
 				))}
 				{page.data && choices.length === 0 && <OwnLine text={text} />}
@@ -183,7 +183,7 @@ function Option({ choice, active, why, now, then, onPoint, onTake }: OptionProps
 				</span>
 			</span>
 			<span className="ml-auto shrink-0">
-				<Comb readiness={choice.row.readiness} />
+				<ReadinessBar readiness={choice.row.readiness} />
 			</span>
 			<span className="caption whitespace-nowrap w-[126px] text-right shrink-0">
 				{then === null ? (
@@ -229,9 +229,9 @@ function OwnLine({ text }: { text: string }) {
 }
 
 /** Makes the material and gives it at once. */
-async function makeOwn(project: ProjectView, line: string, onGive: Props["onGive"]): Promise<void> {
+async function makeOwn(project: ProjectView, line: string, onAssign: Props["onAssign"]): Promise<void> {
 	const material = newId();
-	if ((await act("createLocal", { id: project.id, material, line })) !== null) onGive(material, false);
+	if ((await runMutation("createLocal", { id: project.id, material, line })) !== null) onAssign(material, false);
 }
 
 /** Words of a text, lower case; a code such as OW-0211 is two. */

@@ -1,6 +1,6 @@
 import type { ProjectView } from "@alvek/contract";
 import { leftOutInWords } from "@alvek/core/part21";
-import { act } from "../../api/act";
+import { runMutation } from "../../api/runMutation";
 import { momentOf } from "../../ui/Page";
 
 /** Files of the project, what of each was left out, and the way to take one out again. */
@@ -22,7 +22,7 @@ export function Files({ project }: { project: ProjectView }) {
 									className="quiet-link caption ml-auto shrink-0"
 									aria-label={`Take ${file.file} out`}
 									onClick={() =>
-										act("removeGeometry", { id: project.id, hash: file.hash }, `${file.file} is taken out with its parts`)
+										runMutation("removeGeometry", { id: project.id, hash: file.hash }, `${file.file} is taken out with its parts`)
 									}
 								>
 									take out

@@ -2,9 +2,9 @@ import type { PartView, ProjectView } from "@alvek/contract";
 import type { Issue } from "@alvek/core/result";
 import { useState } from "react";
 import { Link, useNavigate } from "react-router";
-import { act } from "../../api/act";
 import { newId } from "../../api/client";
 import { useRoute } from "../../api/queries";
+import { runMutation } from "../../api/runMutation";
 import { AlikeNames } from "../../shared/Alike";
 import { Choose, Field, FormDialog } from "../../ui/Form";
 
@@ -17,9 +17,9 @@ export function OwnMaterial({ project, parts, whole }: { project: ProjectView; p
 	if (whole || a == null || materials.size !== 1) return null;
 	const change = async (): Promise<void> => {
 		const material = newId();
-		const made = await act("createLocal", { id: project.id, material, from: a.materialId });
+		const made = await runMutation("createLocal", { id: project.id, material, from: a.materialId });
 		if (made === null) return;
-		await act(
+		await runMutation(
 			"assign",
 			{ id: project.id, parts: parts.map((p) => p.id), materialId: material },
 			`${a.material}: changed here only`,
@@ -68,7 +68,7 @@ export function OwnMaterial({ project, parts, whole }: { project: ProjectView; p
 					<button
 						type="button"
 						className="btn btn-ghost btn-small"
-						onClick={() => act("confirmDefault", { id: project.id, parts: parts.map((p) => p.id) }, "Confirmed")}
+						onClick={() => runMutation("confirmDefault", { id: project.id, parts: parts.map((p) => p.id) }, "Confirmed")}
 					>
 						Confirm the default
 					</button>
@@ -86,15 +86,15 @@ type Asked = { project: ProjectView; material: string; name: string; close: () =
 function Promote({ project, material, name, close }: Asked) {
 	const navigate = useNavigate();
 	const libraries = useRoute("listLibraries", {});
-	const goals = libraries.data?.filter((l) => l.mayEdit) ?? [];
-	const [goal, setGoal] = useState("");
+	const targets = libraries.data?.filter((l) => l.mayEdit) ?? [];
+	const [target, setTarget] = useState("");
 	const [called, setCalled] = useState(name.replace(/, here$/, ""));
 	const [error, setError] = useState<readonly Issue[] | null>(null);
 	const submit = async (): Promise<void> => {
 		const made = newId();
-		const done = await act(
+		const done = await runMutation(
 			"promoteLocal",
-			{ id: project.id, material, libraryId: goal, newId: made, name: called },
+			{ id: project.id, material, libraryId: target, newId: made, name: called },
 			`${called.trim()} is a draft in the library`,
 			setError,
 		);
@@ -104,12 +104,12 @@ function Promote({ project, material, name, close }: Asked) {
 		<FormDialog
 			title={`${name} into a library`}
 			act="Make the draft"
-			ready={goal !== "" && called.trim() !== ""}
+			ready={target !== "" && called.trim() !== ""}
 			submit={submit}
 			close={close}
 			error={error}
 		>
-			<Choose label="Library" value={goal} change={setGoal} none="choose a library" options={goals} />
+			<Choose label="Library" value={target} change={setTarget} none="choose a library" options={targets} />
 			<Field label="Name there" value={called} change={setCalled} />
 			<AlikeNames name={called} material={material} says="If it is the same, give the own one up for it instead." />
 		</FormDialog>
@@ -130,8 +130,12 @@ function GiveUp({ project, material, name, close }: Asked) {
 	const submit = async (): Promise<void> => {
 		const target = rows.find((r) => r.id === to);
 		if (
-			(await act("replaceLocalMaterial", { id: project.id, material, to }, `${name} given up for ${target?.name}`, setError)) !==
-			null
+			(await runMutation(
+				"replaceLocalMaterial",
+				{ id: project.id, material, to },
+				`${name} given up for ${target?.name}`,
+				setError,
+			)) !== null
 		)
 			close();
 	};

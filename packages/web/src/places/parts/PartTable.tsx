@@ -17,11 +17,11 @@ type Props = {
 	/** Text that the chooser begins with; null: closed. */
 	chooser: string | null;
 	setChooser: (text: string | null) => void;
-	onGive: (materialId: string | null, draft: boolean) => void;
+	onAssign: (materialId: string | null, draft: boolean) => void;
 };
 
 /** Parts, one row each: swatch, name, quantity, material with revision, mass or state. */
-export function PartTable({ project, selected, onSelect, chooser, setChooser, onGive }: Props) {
+export function PartTable({ project, selected, onSelect, chooser, setChooser, onAssign }: Props) {
 	const [filter, setFilter] = useState("");
 	const [asTree, setAsTree] = useState(false);
 	const parts = useMemo(() => project.parts.filter((p) => matches(p, filter)), [project.parts, filter]);
@@ -34,7 +34,7 @@ export function PartTable({ project, selected, onSelect, chooser, setChooser, on
 				asTree={asTree}
 				onTree={() => setAsTree(!asTree)}
 				give={!project.mayEdit ? null : chosen.length === 0 ? "none" : "some"}
-				onGive={() => {
+				onAssign={() => {
 					setAsTree(false);
 					setChooser("");
 				}}
@@ -44,7 +44,7 @@ export function PartTable({ project, selected, onSelect, chooser, setChooser, on
 					project={project}
 					selected={selected}
 					onSelect={onSelect}
-					onClear={() => onGive(null, false)}
+					onClear={() => onAssign(null, false)}
 					onChoose={(text) => {
 						// the chooser hangs from rows of the list
 						setAsTree(false);
@@ -62,7 +62,7 @@ export function PartTable({ project, selected, onSelect, chooser, setChooser, on
 					onSelect={onSelect}
 					chooser={chooser}
 					setChooser={setChooser}
-					onGive={onGive}
+					onAssign={onAssign}
 				/>
 			)}
 		</section>
@@ -72,7 +72,7 @@ export function PartTable({ project, selected, onSelect, chooser, setChooser, on
 type ListProps = Props & { parts: readonly PartView[]; chosen: readonly PartView[]; filter: string };
 
 /** The rows that pass the filter, and the chooser below the chosen ones. */
-function PartList({ project, parts, chosen, filter, selected, onSelect, chooser, setChooser, onGive }: ListProps) {
+function PartList({ project, parts, chosen, filter, selected, onSelect, chooser, setChooser, onAssign }: ListProps) {
 	const unitSet = useUnitSet();
 	const scroller = useRef<HTMLDivElement>(null);
 	const anchor = useRef<string | null>(null);
@@ -104,7 +104,7 @@ function PartList({ project, parts, chosen, filter, selected, onSelect, chooser,
 			virtual.scrollToIndex(at);
 		} else if (e.key === "a" && (e.ctrlKey || e.metaKey)) onSelect(parts.map((p) => p.id));
 		else if (e.key === "Escape") onSelect([]);
-		else if ((e.key === "Delete" || e.key === "Backspace") && chosen.length > 0 && project.mayEdit) onGive(null, false);
+		else if ((e.key === "Delete" || e.key === "Backspace") && chosen.length > 0 && project.mayEdit) onAssign(null, false);
 		else if (e.key === "Enter" && chosen.length > 0 && project.mayEdit) setChooser("");
 		else if (isTyped(e.key) && !e.ctrlKey && !e.metaKey && !e.altKey && chosen.length > 0 && project.mayEdit) setChooser(e.key);
 		else return;
@@ -157,9 +157,9 @@ function PartList({ project, parts, chosen, filter, selected, onSelect, chooser,
 								parts={chosen}
 								initial={chooser}
 								top={(lastAt + 1) * ROW + 2}
-								onGive={(id, draft) => {
+								onAssign={(id, draft) => {
 									close();
-									onGive(id, draft);
+									onAssign(id, draft);
 								}}
 								onClose={close}
 							/>
@@ -179,10 +179,10 @@ type BarProps = {
 	onTree: () => void;
 	/** Whether there are rows to give a material to; null: not by this person. */
 	give: "none" | "some" | null;
-	onGive: () => void;
+	onAssign: () => void;
 };
 
-function Bar({ filter, onFilter, asTree, onTree, give, onGive }: BarProps) {
+function Bar({ filter, onFilter, asTree, onTree, give, onAssign }: BarProps) {
 	return (
 		<div className="h-[46px] shrink-0 flex items-center gap-[8px] px-[16px] border-b border-line">
 			<div className="relative flex-1">
@@ -200,7 +200,7 @@ function Bar({ filter, onFilter, asTree, onTree, give, onGive }: BarProps) {
 				<ListTree size={15} aria-hidden /> Tree
 			</button>
 			{give !== null && (
-				<button type="button" className="btn" disabled={give === "none"} onClick={onGive}>
+				<button type="button" className="btn" disabled={give === "none"} onClick={onAssign}>
 					Give material
 				</button>
 			)}

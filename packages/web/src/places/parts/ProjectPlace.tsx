@@ -6,15 +6,15 @@ import { useParams } from "react-router";
 import { mutate, undoEvent } from "../../api/mutate";
 import { queryClient, showIssues, useRoute } from "../../api/queries";
 import { massText } from "../../shared/massFigures";
-import { receive } from "../../stores/assignmentRequest";
+import { takeAssignments } from "../../stores/assignmentTarget";
 import { usePartSelection } from "../../stores/parts";
 import { usePreferences } from "../../stores/preferences";
 import { showToast } from "../../stores/toasts";
 import { Empty, Failure, Loading } from "../../ui/states";
 import { Figures } from "./Figures";
 import { ImportBar } from "./ImportBar";
-import { LineOfTruth } from "./LineOfTruth";
 import { PartTable } from "./PartTable";
+import { ProjectSummary } from "./ProjectSummary";
 import { useImport } from "./useImport";
 
 const Viewer = lazy(async () => ({ default: (await import("./Viewer")).Viewer }));
@@ -41,7 +41,7 @@ function OpenProject({ project }: { project: ProjectView }) {
 
 	const latest = useRef({ project, selected });
 	latest.current = { project, selected };
-	const give = useCallback(async (parts: readonly string[], materialId: string | null, draft: boolean) => {
+	const assign = useCallback(async (parts: readonly string[], materialId: string | null, draft: boolean) => {
 		if (parts.length === 0) return;
 		await change(
 			latest.current.project,
@@ -56,20 +56,20 @@ function OpenProject({ project }: { project: ProjectView }) {
 
 	useEffect(
 		() =>
-			receive({
-				give: (material, draft) => void give(latest.current.selected, material, draft),
-				giveToPart: (part, material, draft) => {
+			takeAssignments({
+				assign: (material, draft) => void assign(latest.current.selected, material, draft),
+				assignToPart: (part, material, draft) => {
 					const { selected: now } = latest.current;
-					void give(now.includes(part) ? now : [part], material, draft);
+					void assign(now.includes(part) ? now : [part], material, draft);
 				},
-				giveAtPoint: (x, y, material, draft) => {
+				assignAtPoint: (x, y, material, draft) => {
 					const part = partAt.current(x, y);
 					if (part === null) return showToast({ tone: "plain", text: "No part lies there. Let go over a part." });
 					const { selected: now } = latest.current;
-					void give(now.includes(part) ? now : [part], material, draft);
+					void assign(now.includes(part) ? now : [part], material, draft);
 				},
 			}),
-		[give],
+		[assign],
 	);
 
 	const isEmpty = project.parts.length === 0;
@@ -103,7 +103,7 @@ function OpenProject({ project }: { project: ProjectView }) {
 					e.target.value = "";
 				}}
 			/>
-			<LineOfTruth project={project} onAdd={() => files.current?.click()} onBringForward={bringForward} />
+			<ProjectSummary project={project} onAdd={() => files.current?.click()} onBringForward={bringForward} />
 			<ImportBar state={bringing.state} onCancel={bringing.cancel} onDismiss={bringing.dismiss} onSame={bringing.start} />
 			{isEmpty ? (
 				<div className="flex-1 bg-card">
@@ -120,7 +120,7 @@ function OpenProject({ project }: { project: ProjectView }) {
 						onSelect={onSelect}
 						chooser={chooser}
 						setChooser={setChooser}
-						onGive={(material, draft) => give(selected, material, draft)}
+						onAssign={(material, draft) => assign(selected, material, draft)}
 					/>
 					<Suspense fallback={<section className="flex-1 bg-paper" aria-label="3D view on its way" />}>
 						<Viewer project={project} selected={selected} onSelect={onSelect} partAt={partAt} />

@@ -1,19 +1,19 @@
 import type { FollowView, ProjectView } from "@alvek/contract";
-import { act } from "../../api/act";
 import { useAlone } from "../../api/queries";
+import { runMutation } from "../../api/runMutation";
 import { Grants } from "../../shared/Grants";
 import { History } from "../../shared/History";
 
 const ROLES = [
-	{ id: "reader", does: "reads" },
-	{ id: "editor", does: "gives materials" },
-	{ id: "owner", does: "owner: also shares and deletes" },
+	{ id: "reader", label: "reads" },
+	{ id: "editor", label: "gives materials" },
+	{ id: "owner", label: "owner: also shares and deletes" },
 ];
 
 const FORWARD = [
-	{ id: "none", does: "nothing by itself" },
-	{ id: "words", does: "words and looks by themselves" },
-	{ id: "values-added", does: "words, looks and added values" },
+	{ id: "none", label: "nothing by itself" },
+	{ id: "words", label: "words and looks by themselves" },
+	{ id: "values-added", label: "words, looks and added values" },
 ] as const;
 
 /** What a project is measured against, its default material, who may what, and what happened. */
@@ -30,7 +30,7 @@ export function ProjectSettings({ project }: { project: ProjectView }) {
 					disabled={!mayEdit}
 					checked={project.frozen}
 					onChange={(e) =>
-						act(
+						runMutation(
 							"setFollowing",
 							{ id, frozen: e.target.checked },
 							e.target.checked ? "The project is frozen" : "The project follows again",
@@ -52,7 +52,7 @@ export function ProjectSettings({ project }: { project: ProjectView }) {
 							disabled={!mayEdit}
 							value={project.forward}
 							onChange={(e) =>
-								act(
+								runMutation(
 									"setFollowing",
 									{ id, forward: e.target.value as ProjectView["forward"] },
 									"The rule holds from the next publish on",
@@ -61,7 +61,7 @@ export function ProjectSettings({ project }: { project: ProjectView }) {
 						>
 							{FORWARD.map((f) => (
 								<option key={f.id} value={f.id}>
-									{f.does}
+									{f.label}
 								</option>
 							))}
 						</select>
@@ -78,7 +78,7 @@ export function ProjectSettings({ project }: { project: ProjectView }) {
 							grants={project.grants}
 							roles={ROLES}
 							give={(by, subject, role) =>
-								act(
+								runMutation(
 									"shareProject",
 									{ id, by, subject, role: role as "reader" | null },
 									role === null ? "The role is taken away" : "The role is given",
@@ -87,7 +87,7 @@ export function ProjectSettings({ project }: { project: ProjectView }) {
 						/>
 					) : (
 						<p className="py-[7px]">
-							{project.grants.map((g) => `${g.name} ${ROLES.find((r) => r.id === g.role)?.does.split(":")[0]}`).join("; ")}.
+							{project.grants.map((g) => `${g.name} ${ROLES.find((r) => r.id === g.role)?.label.split(":")[0]}`).join("; ")}.
 						</p>
 					)}
 				</>
@@ -109,7 +109,7 @@ function Follow({ follow, project }: { follow: FollowView; project: ProjectView 
 				disabled={!project.mayEdit || editions.length === 0}
 				value={edition ?? 0}
 				onChange={(e) =>
-					act(
+					runMutation(
 						"setFollowing",
 						{ id: project.id, library, edition: Number(e.target.value) },
 						`${project.name} follows ${e.target.value === "0" ? "the latest" : `edition ${e.target.value}`} of ${name}`,
@@ -147,7 +147,7 @@ function Default({ project }: { project: ProjectView }) {
 					disabled={!project.mayEdit}
 					value={project.default?.materialId ?? ""}
 					onChange={(e) =>
-						act(
+						runMutation(
 							"setDefault",
 							{ id: project.id, materialId: e.target.value === "" ? null : e.target.value },
 							e.target.value === "" ? "No default material" : "The default is given to parts without a material",
@@ -165,7 +165,7 @@ function Default({ project }: { project: ProjectView }) {
 					<button
 						type="button"
 						className="btn shrink-0"
-						onClick={() => act("confirmDefault", { id: project.id, parts: unconfirmed.map((p) => p.id) }, "Confirmed")}
+						onClick={() => runMutation("confirmDefault", { id: project.id, parts: unconfirmed.map((p) => p.id) }, "Confirmed")}
 					>
 						Confirm on {unconfirmed.length}
 					</button>

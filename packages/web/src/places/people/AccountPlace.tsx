@@ -2,9 +2,9 @@ import { NOTICE_KINDS, type PersonView, type TokenSecret } from "@alvek/contract
 import type { Issue } from "@alvek/core/result";
 import { Plus } from "lucide-react";
 import { type FormEvent, useState } from "react";
-import { act } from "../../api/act";
 import { newId } from "../../api/client";
 import { sentences, useMe, useRoute } from "../../api/queries";
+import { runMutation } from "../../api/runMutation";
 import { HistoryLine } from "../../shared/History";
 import { showToast } from "../../stores/toasts";
 import { signOut } from "../../ui/AccountMenu";
@@ -39,7 +39,7 @@ function Names({ me }: { me: PersonView }) {
 			noValidate
 			onSubmit={(e: FormEvent) => {
 				e.preventDefault();
-				void act("changeMe", { name, initials }, "Saved.");
+				void runMutation("changeMe", { name, initials }, "Saved.");
 			}}
 		>
 			<div className="w-[280px]">
@@ -71,7 +71,9 @@ function Told() {
 								className="checkbox"
 								disabled={notices.data === undefined}
 								checked={!off.includes(k.id)}
-								onChange={(e) => act("changeNotices", { off: e.target.checked ? off.filter((o) => o !== k.id) : [...off, k.id] })}
+								onChange={(e) =>
+									runMutation("changeNotices", { off: e.target.checked ? off.filter((o) => o !== k.id) : [...off, k.id] })
+								}
 							/>
 							{k.name}
 						</label>
@@ -106,8 +108,12 @@ function Password() {
 	const submit = async (e: FormEvent): Promise<void> => {
 		e.preventDefault();
 		if (
-			(await act("changeMe", { oldPassword, password }, "The new password holds; your other sessions are ended.", setError)) ===
-			null
+			(await runMutation(
+				"changeMe",
+				{ oldPassword, password },
+				"The new password holds; your other sessions are ended.",
+				setError,
+			)) === null
 		)
 			return;
 		setOld("");
@@ -199,7 +205,7 @@ function Tokens() {
 							type="button"
 							className="btn btn-ghost btn-small"
 							aria-label={`Take the token ${t.name} away`}
-							onClick={() => act("removeToken", { id: t.id }, `The token ${t.name} opens nothing any more.`)}
+							onClick={() => runMutation("removeToken", { id: t.id }, `The token ${t.name} opens nothing any more.`)}
 						>
 							Take away
 						</button>
@@ -239,7 +245,7 @@ function NewToken({ close, made }: { close: () => void; made: (token: TokenSecre
 	const [days, setDays] = useState("90");
 	const [error, setError] = useState<readonly Issue[] | null>(null);
 	const submit = async (): Promise<void> => {
-		const token = await act("makeToken", { id: newId(), name, scope, days: Number(days) }, null, setError);
+		const token = await runMutation("makeToken", { id: newId(), name, scope, days: Number(days) }, null, setError);
 		if (token === null) return;
 		close();
 		made(token);

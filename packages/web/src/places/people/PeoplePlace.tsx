@@ -1,8 +1,8 @@
 import type { PeopleView, PersonView, TeamView, TicketLink } from "@alvek/contract";
 import { Plus } from "lucide-react";
 import { useState } from "react";
-import { act } from "../../api/act";
 import { useMe, useRoute } from "../../api/queries";
+import { runMutation } from "../../api/runMutation";
 import { Initials } from "../../ui/AccountMenu";
 import { dayOf, Page, Part } from "../../ui/Page";
 import { Failure, Loading } from "../../ui/states";
@@ -103,7 +103,7 @@ function People({ view }: { view: PeopleView }) {
 									type="button"
 									className="btn btn-ghost btn-small ml-auto"
 									aria-label={`Withdraw the invitation of ${i.name || "somebody"}`}
-									onClick={() => act("withdrawInvitation", { id: i.id }, "The invitation no longer holds.")}
+									onClick={() => runMutation("withdrawInvitation", { id: i.id }, "The invitation no longer holds.")}
 								>
 									Withdraw
 								</button>
@@ -163,7 +163,7 @@ function PersonLine({
 						className="btn btn-ghost btn-small"
 						aria-label={person.admin ? `Make ${person.name} an ordinary person` : `Make ${person.name} an administrator`}
 						onClick={() =>
-							act(
+							runMutation(
 								"changePerson",
 								{ id: person.id, admin: !person.admin },
 								`${person.name} is ${person.admin ? "no longer" : "now"} an administrator.`,
@@ -177,7 +177,7 @@ function PersonLine({
 						className="btn btn-ghost btn-small"
 						aria-label={`New password for ${person.name}`}
 						onClick={async () => {
-							const link = await act("resetPassword", { id: person.id });
+							const link = await runMutation("resetPassword", { id: person.id });
 							if (link !== null) showLink(link);
 						}}
 					>

@@ -1,8 +1,8 @@
 import type { HandedOver, PersonView, TeamView, TicketLink } from "@alvek/contract";
 import type { Issue } from "@alvek/core/result";
 import { useState } from "react";
-import { act } from "../../api/act";
 import { newId } from "../../api/client";
+import { runMutation } from "../../api/runMutation";
 import { showToast } from "../../stores/toasts";
 import { copyText } from "../../ui/copy";
 import { Dialog } from "../../ui/Dialog";
@@ -24,7 +24,7 @@ export function Invite({
 	const [chosen, setChosen] = useState<readonly string[]>([]);
 	const [error, setError] = useState<readonly Issue[] | null>(null);
 	const submit = async (): Promise<void> => {
-		const link = await act("invite", { name, admin, teams: [...chosen] }, null, setError);
+		const link = await runMutation("invite", { name, admin, teams: [...chosen] }, null, setError);
 		if (link === null) return;
 		close();
 		made(link, name.trim());
@@ -69,7 +69,7 @@ export function LeaveDialog({ person, people, close }: { person: PersonView; peo
 	const [error, setError] = useState<readonly Issue[] | null>(null);
 	const [done, setDone] = useState<HandedOver | null>(null);
 	const submit = async (): Promise<void> => {
-		const result = await act("handOver", { id: person.id, to }, null, setError);
+		const result = await runMutation("handOver", { id: person.id, to }, null, setError);
 		if (result !== null) setDone(result);
 	};
 	if (done !== null) {
@@ -120,10 +120,13 @@ export function TeamDialog({ team, people, close }: { team: TeamView | null; peo
 	const [error, setError] = useState<readonly Issue[] | null>(null);
 	const submit = async (): Promise<void> => {
 		const said = team === null ? `The team ${name.trim()} is there.` : `The team ${name.trim()} is changed.`;
-		if ((await act("saveTeam", { id, name, members: [...members] }, said, setError)) !== null) close();
+		if ((await runMutation("saveTeam", { id, name, members: [...members] }, said, setError)) !== null) close();
 	};
 	const remove = async (): Promise<void> => {
-		if ((await act("removeTeam", { id }, `The team ${team?.name} is gone, and with it what it could see.`, setError)) !== null)
+		if (
+			(await runMutation("removeTeam", { id }, `The team ${team?.name} is gone, and with it what it could see.`, setError)) !==
+			null
+		)
 			close();
 	};
 	return (

@@ -204,19 +204,19 @@ function Name({ sheet, editable }: { sheet: Sheet; editable: boolean }) {
 function CopyButton({ sheet }: { sheet: Sheet }) {
 	const navigate = useNavigate();
 	const libraries = useRoute("listLibraries", {});
-	const goal = libraries.data?.find((l) => l.mayEdit);
-	if (goal === undefined) return null;
+	const target = libraries.data?.find((l) => l.mayEdit);
+	if (target === undefined) return null;
 	const copy = async (): Promise<void> => {
 		const id = newId();
-		const result = await mutate("copyMaterial", { id: sheet.row.id, newId: id, libraryId: goal.id });
+		const result = await mutate("copyMaterial", { id: sheet.row.id, newId: id, libraryId: target.id });
 		if (!result.ok) return showIssues(result.issues);
-		const what = copiedInWords({ proposed: result.value.value.proposed ? 1 : 0 }, sheet.row.name, goal.name);
+		const what = copiedInWords({ proposed: result.value.value.proposed ? 1 : 0 }, sheet.row.name, target.name);
 		showToast({ tone: "plain", text: what, action: { label: "Undo", run: () => undoEvent(result.value.event, what) } });
 		void navigate(`/materials/${id}`);
 	};
 	return (
 		<button type="button" className="btn btn-primary" onClick={copy}>
-			<Copy size={14} aria-hidden /> Copy to {goal.name}
+			<Copy size={14} aria-hidden /> Copy to {target.name}
 		</button>
 	);
 }

@@ -24,7 +24,7 @@ export function OwnProperties() {
 		return (
 			<OwnPropertyForm
 				key={open === "new" ? "new" : open.content.uid}
-				standing={open === "new" ? null : open}
+				existing={open === "new" ? null : open}
 				library={{ id: libraryId, name: library }}
 				done={() => setOpen(null)}
 			/>
@@ -50,22 +50,22 @@ export function OwnProperties() {
 }
 
 type FormProps = {
-	readonly standing: OwnPropertyView | null;
+	readonly existing: OwnPropertyView | null;
 	readonly library: { readonly id: string; readonly name: string };
 	readonly done: () => void;
 };
 
-function OwnPropertyForm({ standing, library, done }: FormProps) {
+function OwnPropertyForm({ existing, library, done }: FormProps) {
 	const [error, setError] = useState<string | null>(null);
-	const own: Partial<OwnProperty> = standing?.content ?? {};
+	const own: Partial<OwnProperty> = existing?.content ?? {};
 	const save = async (form: HTMLFormElement): Promise<void> => {
 		const content = propertyIn(new FormData(form), own.uid ?? newId());
 		if (typeof content === "string") return setError(content);
-		const saved = await mutate("saveOwnProperty", { id: library.id, version: standing?.version ?? 0, content });
+		const saved = await mutate("saveOwnProperty", { id: library.id, version: existing?.version ?? 0, content });
 		if (!saved.ok) return setError(sentences(saved.issues));
 		done();
 		const text =
-			standing === null
+			existing === null
 				? `${content.name} is a property of ${library.name} now.`
 				: `${content.name} is changed on every sheet of ${library.name}.`;
 		showToast({ tone: "plain", text });
@@ -85,7 +85,7 @@ function OwnPropertyForm({ standing, library, done }: FormProps) {
 	);
 	return (
 		<form
-			aria-label={standing === null ? "A property of our own" : `The property ${own.name}`}
+			aria-label={existing === null ? "A property of our own" : `The property ${own.name}`}
 			className="grid grid-cols-4 gap-[8px] bg-paper border border-line2 rounded-[3px] p-[10px] mt-[8px]"
 			onSubmit={(e) => {
 				e.preventDefault();
@@ -117,12 +117,12 @@ function OwnPropertyForm({ standing, library, done }: FormProps) {
 			</fieldset>
 			<div className="col-span-4 flex items-center gap-[6px]">
 				<button type="submit" className="btn">
-					{standing === null ? `Add to ${library.name}` : "Save"}
+					{existing === null ? `Add to ${library.name}` : "Save"}
 				</button>
 				<button type="button" className="btn btn-ghost" onClick={done}>
 					Leave it
 				</button>
-				{standing !== null && <span className="caption">Revisions keep what the property was when they were published.</span>}
+				{existing !== null && <span className="caption">Revisions keep what the property was when they were published.</span>}
 			</div>
 			{error && (
 				<p role="alert" className="text-wrong col-span-4">

@@ -1,7 +1,7 @@
 import { difference, type Material } from "@alvek/core/material";
 import { useState } from "react";
 import { Link, useNavigate } from "react-router";
-import { act } from "../../api/act";
+import { runMutation } from "../../api/runMutation";
 import { ChangeLine } from "../../shared/ChangeLine";
 import { counted } from "../../ui/words";
 import { useSheet } from "./context";
@@ -18,7 +18,8 @@ export function RevisionBar() {
 		const back = difference(row.document, material as Material);
 		if (back.length === 0) return;
 		const said = `Revision ${revision} is your draft now; nothing is published yet.`;
-		if ((await act("saveDraft", { id: row.id, edits: [...back] as never }, said)) !== null) void navigate(`/materials/${row.id}`);
+		if ((await runMutation("saveDraft", { id: row.id, edits: [...back] as never }, said)) !== null)
+			void navigate(`/materials/${row.id}`);
 	};
 	const newest = row.revision === revision;
 	return (

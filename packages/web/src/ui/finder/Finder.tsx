@@ -9,7 +9,7 @@ import { useRoute } from "../../api/queries";
 import { usePartSelection } from "../../stores/parts";
 import { useUnitSet } from "../../stores/preferences";
 import { useTray } from "../../stores/tray";
-import { Comb, Swatch } from "../marks";
+import { ReadinessBar, Swatch } from "../marks";
 import { plainUnit, unitFor, valueText } from "../Quantity";
 import { type Action, currentActions, findActions } from "./actions";
 
@@ -226,7 +226,7 @@ function MaterialLine({ row, typed }: { row: Extract<Found, { kind: "material" }
 			<span className="ml-auto caption whitespace-nowrap">
 				<KeyValues material={row.document} />
 			</span>
-			<Comb readiness={row.readiness} />
+			<ReadinessBar readiness={row.readiness} />
 		</>
 	);
 }

@@ -5,8 +5,8 @@ import type { Issue } from "@alvek/core/result";
 import { ArrowLeftRight } from "lucide-react";
 import { type FormEvent, useState } from "react";
 import { Link, useNavigate, useSearchParams } from "react-router";
-import { act } from "../../../api/act";
 import { sentences, useAlone, useMe, useRoute } from "../../../api/queries";
+import { runMutation } from "../../../api/runMutation";
 import { ContentWords, isBlank, placeName } from "../../../shared/ChangeLine";
 import { massPair } from "../../../shared/massFigures";
 import { useUnitSet } from "../../../stores/preferences";
@@ -71,7 +71,7 @@ function Merge({ plan }: { plan: MergePlan }) {
 			dropRevision: drop.revision,
 			note,
 		};
-		const done = await act("mergeMaterials", input, `${drop.name} is retired; ${keep.name} takes its place.`, setError);
+		const done = await runMutation("mergeMaterials", input, `${drop.name} is retired; ${keep.name} takes its place.`, setError);
 		setBusy(false);
 		if (done !== null) void navigate(`/materials/${keep.id}`);
 	};

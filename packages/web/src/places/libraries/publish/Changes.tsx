@@ -1,8 +1,8 @@
 import type { PublishEffect, PublishPlan } from "@alvek/contract";
 import type { Edit, Side } from "@alvek/core/material";
 import { useState } from "react";
-import { act } from "../../../api/act";
 import { sentences } from "../../../api/queries";
+import { runMutation } from "../../../api/runMutation";
 import { ChangeLine } from "../../../shared/ChangeLine";
 import { Swatch } from "../../../ui/marks";
 import { counted } from "../../../ui/words";
@@ -136,7 +136,11 @@ function Conflicts({ effect, places }: { effect: PublishEffect; places: readonly
 				className="btn btn-small mt-[4px]"
 				disabled={chosen.length < places.length}
 				onClick={() =>
-					act("rebaseDraft", { id: effect.id, chosen }, `Your draft of ${effect.name} stands on revision ${effect.revision} now.`)
+					runMutation(
+						"rebaseDraft",
+						{ id: effect.id, chosen },
+						`Your draft of ${effect.name} stands on revision ${effect.revision} now.`,
+					)
 				}
 			>
 				Put the draft on revision {effect.revision}

@@ -4,8 +4,8 @@ import type { ChangeClass } from "@alvek/core/material";
 import type { Issue } from "@alvek/core/result";
 import { type FormEvent, useState } from "react";
 import { useNavigate, useSearchParams } from "react-router";
-import { act } from "../../../api/act";
 import { queryClient, refreshAll, SHARED, sentences, useAlone, useMe, useRoute } from "../../../api/queries";
+import { runMutation } from "../../../api/runMutation";
 import { useKeptText } from "../../../draft/text";
 import { LikelyDuplicates } from "../../../shared/Alike";
 import { showToast } from "../../../stores/toasts";
@@ -73,7 +73,7 @@ function Publish({ plan, libraries }: { plan: PublishPlan; libraries: readonly L
 		e.preventDefault();
 		setBusy(true);
 		const items = chosen.map(({ id, hash }) => ({ id, hash }));
-		const done = await act("publishDrafts", { items, note }, null, (issues) => {
+		const done = await runMutation("publishDrafts", { items, note }, null, (issues) => {
 			setError(issues);
 			// what has moved meanwhile is shown, to be seen before it is published
 			if (issues.some((i) => i.code === "not-as-seen" || i.code === "conflict")) void refreshAll();
@@ -87,7 +87,7 @@ function Publish({ plan, libraries }: { plan: PublishPlan; libraries: readonly L
 	};
 	const discard = async (): Promise<void> => {
 		if (one === undefined) return;
-		if ((await act("discardDraft", { id: one.id }, "The draft is thrown away.", setError)) !== null) void navigate(back);
+		if ((await runMutation("discardDraft", { id: one.id }, "The draft is thrown away.", setError)) !== null) void navigate(back);
 	};
 	return (
 		<section aria-label="Publish" className="flex-1 min-w-0 bg-card overflow-y-auto">

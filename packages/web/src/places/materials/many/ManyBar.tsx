@@ -2,8 +2,8 @@ import type { LibraryView, MaterialRow } from "@alvek/contract";
 import { X } from "lucide-react";
 import { useState } from "react";
 import { Link } from "react-router";
-import { act } from "../../../api/act";
 import { useRoute } from "../../../api/queries";
+import { runMutation } from "../../../api/runMutation";
 import { actOnMany } from "../../../shared/actOnMany";
 import { useTray } from "../../../stores/tray";
 import { Popover } from "../../../ui/Popover";
@@ -18,7 +18,7 @@ export function ManyBar({ marking, libraries }: { marking: Marking; libraries: r
 	const places = [...new Set(rows.map((r) => r.libraryId))];
 	const library = places.length === 1 ? libraries.find((l) => l.id === places[0]) : undefined;
 	const mayEdit = library?.mayEdit === true;
-	const goals = libraries.filter((l) => l.mayEdit && !l.archived && l.id !== library?.id);
+	const targets = libraries.filter((l) => l.mayEdit && !l.archived && l.id !== library?.id);
 	/** What was refused, or left alone after a question, stays marked. */
 	const done = async (work: Promise<boolean>): Promise<void> => {
 		if (await work) marking.clear();
@@ -35,7 +35,7 @@ export function ManyBar({ marking, libraries }: { marking: Marking; libraries: r
 			<button
 				type="button"
 				className="btn btn-ghost btn-small"
-				onClick={() => act("starMany", { ids, on: !rows.every((r) => r.starred) })}
+				onClick={() => runMutation("starMany", { ids, on: !rows.every((r) => r.starred) })}
 			>
 				{rows.length > 0 && rows.every((r) => r.starred) ? "Unstar" : "Star"}
 			</button>
@@ -49,7 +49,7 @@ export function ManyBar({ marking, libraries }: { marking: Marking; libraries: r
 					onClick={() => {
 						const on = !rows.every((r) => r.working);
 						const said = on ? "On the working list" : "Off the working list";
-						void act("setWorking", { id: library.id, materials: ids, on }, said);
+						void runMutation("setWorking", { id: library.id, materials: ids, on }, said);
 					}}
 				>
 					{rows.length > 0 && rows.every((r) => r.working) ? "Off the working list" : "Working list"}
@@ -64,9 +64,9 @@ export function ManyBar({ marking, libraries }: { marking: Marking; libraries: r
 					/>
 				</Popover>
 			)}
-			{goals.length > 0 && (
+			{targets.length > 0 && (
 				<Popover label="Copy to a library" small above button="Copy…">
-					<Choices name="Library" options={goals} choose={(goal) => done(copyTo(ids, goal, goals))} />
+					<Choices name="Library" options={targets} choose={(target) => done(copyTo(ids, target, targets))} />
 				</Popover>
 			)}
 			{mayEdit && ids.length === 2 && (
@@ -102,9 +102,9 @@ function addAll(rows: readonly MaterialRow[]): void {
 	for (const row of rows) useTray.getState().add(trayItem(row));
 }
 
-async function copyTo(ids: readonly string[], goal: string, libraries: readonly LibraryView[]): Promise<boolean> {
-	const name = libraries.find((l) => l.id === goal)?.name ?? "";
-	const done = await act("copyMany", { ids: [...ids], libraryId: goal }, (reply) =>
+async function copyTo(ids: readonly string[], target: string, libraries: readonly LibraryView[]): Promise<boolean> {
+	const name = libraries.find((l) => l.id === target)?.name ?? "";
+	const done = await runMutation("copyMany", { ids: [...ids], libraryId: target }, (reply) =>
 		copiedInWords(reply.value, counted(ids.length, "material"), name),
 	);
 	return done !== null;

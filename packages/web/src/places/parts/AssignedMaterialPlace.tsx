@@ -7,7 +7,7 @@ import { EvidenceLetter, wordsOf } from "../../ui/Quantity";
 import { Failure, Loading } from "../../ui/states";
 
 /** What parts of a project stand on, also where the library is not open to whoever reads the project. */
-export function StandingPlace() {
+export function AssignedMaterialPlace() {
 	const { id = "", material = "" } = useParams();
 	const unitSet = useUnitSet();
 	const revision = useRoute("getProjectRevision", { id, material });

@@ -1,8 +1,8 @@
 import type { LibraryDetail } from "@alvek/contract";
 import { useState } from "react";
 import { Link } from "react-router";
-import { act } from "../../api/act";
 import { useRoute } from "../../api/queries";
+import { runMutation } from "../../api/runMutation";
 import { showToast } from "../../stores/toasts";
 import { dayOf, Part } from "../../ui/Page";
 import { counted } from "../../ui/words";
@@ -10,7 +10,7 @@ import { counted } from "../../ui/words";
 const FIRST = 8;
 
 /** Working list, open drafts, what nobody uses, and the bin. */
-export function Upkeep({ library }: { library: LibraryDetail }) {
+export function LibraryTidying({ library }: { library: LibraryDetail }) {
 	return (
 		<>
 			<Part title="Where used">
@@ -112,7 +112,7 @@ function Bin({ library }: { library: LibraryDetail }) {
 						className="btn btn-small"
 						title="What has lain here for 90 days and nothing refers to goes for good"
 						onClick={async () => {
-							const done = await act("emptyBin", { id: library.id });
+							const done = await runMutation("emptyBin", { id: library.id });
 							if (done === null) return;
 							const text = `${counted(done.gone, "material")} gone for good, ${done.kept} kept because something refers to them.`;
 							showToast({ tone: "plain", text });
@@ -136,7 +136,7 @@ function Bin({ library }: { library: LibraryDetail }) {
 								type="button"
 								className="btn btn-ghost btn-small ml-auto"
 								aria-label={`Restore ${r.name}`}
-								onClick={() => act("manyMaterials", { ids: [r.id], act: "restore" }, `${r.name} is back.`)}
+								onClick={() => runMutation("manyMaterials", { ids: [r.id], act: "restore" }, `${r.name} is back.`)}
 							>
 								Restore
 							</button>

@@ -12,7 +12,7 @@ import { ProjectSettings } from "./ProjectSettings";
 type Props = { project: ProjectView; onAdd: () => void; onBringForward: (parts: readonly string[]) => Promise<boolean> };
 
 /** What the whole project weighs, how sure that is, and what stands in the way. */
-export function LineOfTruth({ project, onAdd, onBringForward }: Props) {
+export function ProjectSummary({ project, onAdd, onBringForward }: Props) {
 	const unitSet = useUnitSet();
 	const { totals } = project;
 	const unit = MASS_UNITS[unitSet].mass;

@@ -9,7 +9,7 @@ import { showIssues } from "./queries";
  * where there is one. Refusals are shown as a toast too, unless `refused` takes them.
  * @returns the reply, or null when it was refused
  */
-export async function act<N extends RouteName>(
+export async function runMutation<N extends RouteName>(
 	name: N,
 	input: RouteInput<N>,
 	said: string | ((reply: RouteReply<N>) => string) | null = null,
