@@ -1,4 +1,5 @@
-import { fillPath, ROUTES, type RouteInput, type RouteName, type RouteReply, uuid7 } from "@alvek/contract";
+import { fillPath, type RouteInput, type RouteName, type RouteReply, uuid7 } from "@alvek/contract";
+import { ROUTES } from "@alvek/contract/routes";
 import { firstValue, makeValue, type NumberValue } from "@alvek/core/material";
 import type { Result } from "@alvek/core/result";
 import { random } from "./crowd";

@@ -1,6 +1,7 @@
 import { readFileSync, writeFileSync } from "node:fs";
 import { expect, it } from "vitest";
-import { API_ROOT, ROUTES } from "./index";
+import { API_ROOT } from "./index";
+import { ROUTES } from "./routes";
 
 const file = new URL("../../../docs/api.md", import.meta.url);
 

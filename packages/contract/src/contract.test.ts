@@ -1,12 +1,21 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { fillPath, type MeshSolid, packMeshes, ROUTES, unpackMeshes, uuid7 } from "./index";
+import { fillPath, type MeshSolid, PATHS, packMeshes, unpackMeshes, uuid7 } from "./index";
+import { ROUTES } from "./routes";
 
 describe("the route table", () => {
 	it("has no two routes on one method and path, and a sentence for each", () => {
 		const keys = Object.values(ROUTES).map((r) => `${r.method} ${r.path}`);
 		expect(new Set(keys).size).toBe(keys.length);
 		for (const route of Object.values(ROUTES)) expect(route.summary.length).toBeGreaterThan(3);
+	});
+
+	it("is what the browser knows of it: the same names, methods and paths", () => {
+		expect(Object.entries(PATHS).sort()).toEqual(
+			Object.entries(ROUTES)
+				.map(([name, { method, path }]) => [name, { method, path }])
+				.sort(),
+		);
 	});
 
 	it("fills paths safely: an id cannot leave its segment", () => {

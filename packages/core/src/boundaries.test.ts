@@ -27,6 +27,7 @@ describe("boundaries: a planted violation is caught", () => {
 		["packages/core/src/mass/planted.ts", 'import { x } from "../quantity/unit";\nexport const y = x;\n'],
 		["packages/contract/src/planted.ts", 'import { start } from "@alvek/server";\nexport const y = start;\n'],
 		["packages/web/src/planted.ts", 'import { start } from "@alvek/server";\nexport const y = start;\n'],
+		["packages/web/src/planted.ts", 'import { ROUTES } from "@alvek/contract/routes";\nexport const y = ROUTES;\n'],
 		["packages/server/src/planted.ts", 'import { App } from "@alvek/web/App";\nexport const y = App;\n'],
 	])("%s: %s", (file, source) => {
 		expect(lint(file, source)).toContain("noRestrictedImports");

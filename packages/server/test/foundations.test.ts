@@ -1,4 +1,5 @@
-import { ROUTES, type RouteName } from "@alvek/contract";
+import type { RouteName } from "@alvek/contract";
+import { ROUTES } from "@alvek/contract/routes";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { newContext } from "../src/index";
 import { fixture, newId, type Running, startServer } from "./harness";

@@ -1,7 +1,8 @@
 import { mkdtempSync, readFileSync, rmSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
-import { fillPath, ROUTES, type RouteInput, type RouteName, type RouteReply, uuid7 } from "@alvek/contract";
+import { fillPath, type RouteInput, type RouteName, type RouteReply, uuid7 } from "@alvek/contract";
+import { ROUTES } from "@alvek/contract/routes";
 import { BLANK, firstValue, type Material, type MaterialValue, makeValue, type NumberValue } from "@alvek/core/material";
 import type { Issue, Result } from "@alvek/core/result";
 import { type Installation, installLibrary, listen, newContext, openInstallation, scriptToken } from "../src/index";

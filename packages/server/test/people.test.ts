@@ -262,7 +262,7 @@ describe("people", () => {
 			openapi: string;
 			paths: Record<string, Record<string, { operationId: string; parameters?: { name: string; in: string }[] }>>;
 		};
-		const { ROUTES } = await import("@alvek/contract");
+		const { ROUTES } = await import("@alvek/contract/routes");
 		const named = Object.values(reply.paths).flatMap((p) => Object.values(p).map((o) => o.operationId));
 		expect(named.sort()).toEqual(Object.keys(ROUTES).sort());
 		const sheet = reply.paths["/api/v1/materials/{id}"]?.get;

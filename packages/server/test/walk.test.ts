@@ -1,4 +1,5 @@
-import { fillPath, ROUTES, type RouteName } from "@alvek/contract";
+import { fillPath, type RouteName } from "@alvek/contract";
+import { ROUTES } from "@alvek/contract/routes";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { newContext } from "../src/index";
 import { type Client, client, fixture, newId, personWith, type Running, startServer, tokenOf, value } from "./harness";

@@ -1,4 +1,5 @@
 import * as yup from "yup";
+import { PATHS } from "../paths.data";
 import { id, shape, text } from "../shapes";
 import type * as wire from "../wire-duplicates";
 import { route } from "./route";
@@ -6,30 +7,26 @@ import { route } from "./route";
 /** The same material entered twice: told before saving, found, merged. */
 export const duplicatesRoutes = {
 	findAlike: route<readonly wire.AlikeRow[]>()({
-		method: "GET",
-		path: "/materials-alike",
+		...PATHS.findAlike,
 		action: "library.read",
 		summary:
 			"what may be the same material as one of mine (`material`: by name and values, with my draft) or as a name that is being typed",
 		input: shape({ name: text(400), material: text(64) }),
 	}),
 	listDuplicates: route<wire.DuplicatePairs>()({
-		method: "GET",
-		path: "/libraries/:id/duplicates",
+		...PATHS.listDuplicates,
 		action: "library.read",
 		summary: "pairs of materials of a library, and of it and others, that are likely the same, the most alike first",
 		input: shape({ id }),
 	}),
 	mergePlan: route<wire.MergePlan>()({
-		method: "GET",
-		path: "/materials/:id/merge/:other",
+		...PATHS.mergePlan,
 		action: "library.edit",
 		summary: "what merging `other` into this material would do: where they differ, and what stands on it",
 		input: shape({ id, other: id }),
 	}),
 	mergeMaterials: route<wire.Merged>()({
-		method: "POST",
-		path: "/materials/:id/merge/:other",
+		...PATHS.mergeMaterials,
 		action: "library.publish",
 		summary:
 			"`other` is retired with this material as its successor, which takes over the places named in `take`; code and shop name go along where it has none",

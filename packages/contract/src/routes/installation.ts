@@ -1,4 +1,5 @@
 import * as yup from "yup";
+import { PATHS } from "../paths.data";
 import { id, shape, text } from "../shapes";
 import type * as wire from "../wire";
 import type { HistoryRow } from "../wire-libraries";
@@ -8,38 +9,33 @@ import { route } from "./route";
 /** Who is here, finding over everything, background work. */
 export const installationRoutes = {
 	getSession: route<wire.SessionView>()({
-		method: "GET",
-		path: "/session",
+		...PATHS.getSession,
 		action: "session.open",
 		summary: "who is here, and how one signs in",
 		open: true,
 		input: shape({}),
 	}),
 	search: route<readonly wire.Found[]>()({
-		method: "GET",
-		path: "/search",
+		...PATHS.search,
 		action: "installation.use",
 		summary: "materials, projects and parts by name or code, exact ones first, slips of typing forgiven",
 		input: shape({ text: text(200).required() }),
 	}),
 	undo: route<wire.Undoable<null>>()({
-		method: "POST",
-		path: "/undo",
+		...PATHS.undo,
 		action: "installation.use",
 		summary: "the inverse of one event, unless something newer stands in the way",
 		input: shape({ event: yup.number().strict().required().integer() }),
 	}),
 	live: route<null>()({
-		method: "GET",
-		path: "/live",
+		...PATHS.live,
 		action: "installation.use",
 		summary: "a stream of what happens (server-sent events); after=N begins with what came after that event",
 		raw: "download",
 		input: shape({ after: text(20) }),
 	}),
 	readNews: route<News>()({
-		method: "GET",
-		path: "/news",
+		...PATHS.readNews,
 		action: "installation.use",
 		summary: "what happened after an event, for whoever cannot hold the stream open",
 		input: shape({
@@ -49,29 +45,25 @@ export const installationRoutes = {
 		}),
 	}),
 	readHealth: route<Health>()({
-		method: "GET",
-		path: "/health",
+		...PATHS.readHealth,
 		action: "installation.watch",
 		summary: "database, queue, disk and backups, with figures",
 		input: shape({}),
 	}),
 	listSteps: route<readonly HistoryRow[]>()({
-		method: "GET",
-		path: "/steps",
+		...PATHS.listSteps,
 		action: "installation.use",
 		summary: "my latest steps that can be taken back, the newest first; also after a reload",
 		input: shape({}),
 	}),
 	getJob: route<wire.JobView>()({
-		method: "GET",
-		path: "/jobs/:id",
+		...PATHS.getJob,
 		action: "job.read",
 		summary: "state and progress of background work",
 		input: shape({ id }),
 	}),
 	cancelJob: route<wire.JobView>()({
-		method: "POST",
-		path: "/jobs/:id/cancel",
+		...PATHS.cancelJob,
 		action: "job.cancel",
 		summary: "stops background work; nothing of it stays",
 		input: shape({ id }),

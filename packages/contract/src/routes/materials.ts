@@ -1,4 +1,5 @@
 import * as yup from "yup";
+import { PATHS } from "../paths.data";
 import { digits, edit, hash, id, name, narrowing, shape, text } from "../shapes";
 import type * as wire from "../wire";
 import { route } from "./route";
@@ -6,24 +7,21 @@ import { route } from "./route";
 /** Materials: finding, sheets, drafts, publishing, files, views. */
 export const materialsRoutes = {
 	findMaterials: route<wire.MaterialPage>()({
-		method: "GET",
-		path: "/materials",
+		...PATHS.findMaterials,
 		action: "library.read",
 		summary:
 			"materials by text, by facets (words between commas), by spans of values (`where=density:2600..2800`, SI, overlap), starred, review passed; sorted, with counts; `values` names the properties that the rows have to carry",
 		input: shape({ ...narrowing, offset: digits(7), limit: digits(4), values: text(2000), project: text(64) }),
 	}),
 	findColumns: route<Uint8Array>()({
-		method: "GET",
-		path: "/materials-columns",
+		...PATHS.findColumns,
 		action: "library.read",
 		summary: "numbers of some properties of all materials that pass, packed as columns",
 		raw: "download",
 		input: shape({ ...narrowing, properties: text(2000).required() }),
 	}),
 	findWithColumns: route<Uint8Array>()({
-		method: "GET",
-		path: "/materials-with-columns",
+		...PATHS.findWithColumns,
 		action: "library.read",
 		summary:
 			"the same as `/materials` (one page) and as `/materials-columns` (which leaves the spans of values aside) in one reply",
@@ -37,50 +35,43 @@ export const materialsRoutes = {
 		}),
 	}),
 	getMaterials: route<readonly wire.MaterialRow[]>()({
-		method: "GET",
-		path: "/materials-by-id",
+		...PATHS.getMaterials,
 		action: "library.read",
 		summary: "the rows of these materials, in the order asked for; what may not be seen is left out",
 		input: shape({ ids: text(20_000).required() }),
 	}),
 	starMaterial: route<{ id: string }>()({
-		method: "POST",
-		path: "/materials/:id/star",
+		...PATHS.starMaterial,
 		action: "library.read",
 		summary: "my star on or off; a star moves nothing",
 		input: shape({ id, on: yup.boolean().strict().required() }),
 	}),
 	listViews: route<readonly wire.GridViewRecord[]>()({
-		method: "GET",
-		path: "/views",
+		...PATHS.listViews,
 		action: "installation.use",
 		summary: "saved views of the grid: mine, and those for everyone",
 		input: shape({}),
 	}),
 	saveView: route<{ id: string }>()({
-		method: "POST",
-		path: "/views",
+		...PATHS.saveView,
 		action: "installation.use",
 		summary: "saves a view of the grid, or saves it anew",
 		input: shape({ id, name: text(80).required(), address: text(8000).defined(), shared: yup.boolean().strict().required() }),
 	}),
 	removeView: route<{ id: string }>()({
-		method: "DELETE",
-		path: "/views/:id",
+		...PATHS.removeView,
 		action: "installation.use",
 		summary: "takes a view of mine away",
 		input: shape({ id }),
 	}),
 	getSheet: route<wire.Sheet>()({
-		method: "GET",
-		path: "/materials/:id",
+		...PATHS.getSheet,
 		action: "library.read",
 		summary: "one material with my draft, its revisions and where it is used",
 		input: shape({ id }),
 	}),
 	getRevision: route<wire.LibraryRevision>()({
-		method: "GET",
-		path: "/materials/:id/revisions/:no",
+		...PATHS.getRevision,
 		action: "library.read",
 		summary: "the document of one published revision",
 		input: shape({
@@ -93,16 +84,14 @@ export const materialsRoutes = {
 		}),
 	}),
 	exportMaterial: route<Uint8Array>()({
-		method: "GET",
-		path: "/materials/:id/export.json",
+		...PATHS.exportMaterial,
 		action: "library.read",
 		summary: "the newest revision (or my draft) as a JSON file",
 		raw: "download",
 		input: shape({ id }),
 	}),
 	uploadFile: route<wire.StoredFile>()({
-		method: "POST",
-		path: "/materials/:id/files",
+		...PATHS.uploadFile,
 		action: "library.edit",
 		summary:
 			"a file as the request body: an attachment (50 MB at most, any content, never opened) or a picture for a surface (8 MB)",
@@ -118,8 +107,7 @@ export const materialsRoutes = {
 		}),
 	}),
 	getFile: route<Uint8Array>()({
-		method: "GET",
-		path: "/materials/:id/files/:hash",
+		...PATHS.getFile,
 		action: "library.read",
 		summary: "a file of the record, always as a download; `as=picture` shows what is a picture by its content",
 		raw: "download",
@@ -138,8 +126,7 @@ export const materialsRoutes = {
 		}),
 	}),
 	createMaterial: route<wire.Undoable<{ id: string }>>()({
-		method: "POST",
-		path: "/materials",
+		...PATHS.createMaterial,
 		action: "library.edit",
 		summary:
 			"a draft of a new material: blank, from a similar one (values carried over), a variant or a layer over a supplied one (values follow)",
@@ -156,8 +143,7 @@ export const materialsRoutes = {
 		}),
 	}),
 	changeMaterial: route<wire.Undoable<null>>()({
-		method: "PATCH",
-		path: "/materials/:id",
+		...PATHS.changeMaterial,
 		action: "library.edit",
 		summary: "name, item code, shop name, names elsewhere, group, review date or purposes: no new revision",
 		input: shape({
@@ -179,8 +165,7 @@ export const materialsRoutes = {
 		}),
 	}),
 	saveDraft: route<wire.SavedDraft>()({
-		method: "PATCH",
-		path: "/materials/:id/draft",
+		...PATHS.saveDraft,
 		action: "library.edit",
 		summary:
 			"edits on my draft, all or none; 409 with the current content of every place where `from` is stale. `client` and `step` number a page's saves, so that one that comes twice counts once; `draft` and `base` name what the page shows",
@@ -194,8 +179,7 @@ export const materialsRoutes = {
 		}),
 	}),
 	saveDrafts: route<wire.Undoable<{ drafts: number }>>()({
-		method: "POST",
-		path: "/drafts",
+		...PATHS.saveDrafts,
 		action: "library.edit",
 		summary: "edits on my drafts of many materials, all or none, undone in one step",
 		input: shape({
@@ -208,15 +192,13 @@ export const materialsRoutes = {
 		}),
 	}),
 	publishPlan: route<wire.PublishPlan>()({
-		method: "POST",
-		path: "/drafts/plan",
+		...PATHS.publishPlan,
 		action: "library.edit",
 		summary: "what publishing my drafts of these materials would change and touch, with the hash of each to publish it by",
 		input: shape({ ids: yup.array(id).strict().required().min(1).max(1000) }),
 	}),
 	publishDrafts: route<wire.PublishReply>()({
-		method: "POST",
-		path: "/drafts/publish",
+		...PATHS.publishDrafts,
 		action: "library.publish",
 		summary: "my drafts become revisions in one publish, all or none; where a second person approves, they wait for that",
 		input: shape({
@@ -225,8 +207,7 @@ export const materialsRoutes = {
 		}),
 	}),
 	rebaseDraft: route<wire.Undoable<wire.SavedDraft>>()({
-		method: "POST",
-		path: "/materials/:id/draft/base",
+		...PATHS.rebaseDraft,
 		action: "library.edit",
 		summary: "my draft stands on the newest revision; where both changed a value the chosen side stands",
 		input: shape({
@@ -248,36 +229,31 @@ export const materialsRoutes = {
 		}),
 	}),
 	discardDraft: route<wire.Undoable<null>>()({
-		method: "DELETE",
-		path: "/materials/:id/draft",
+		...PATHS.discardDraft,
 		action: "library.edit",
 		summary: "throws my draft away; parts that try it go back to the revision before",
 		input: shape({ id }),
 	}),
 	copyMaterial: route<wire.Undoable<{ id: string; proposed: boolean }>>()({
-		method: "POST",
-		path: "/materials/:id/copies",
+		...PATHS.copyMaterial,
 		action: "library.edit",
 		summary: "a copy in another library, evidence and sources kept",
 		input: shape({ id, newId: id, libraryId: id }),
 	}),
 	standOnNewest: route<wire.Undoable<null>>()({
-		method: "POST",
-		path: "/materials/:id/base",
+		...PATHS.standOnNewest,
 		action: "library.edit",
 		summary: "a variant, copy or likeness stands on the newest revision of its base from now on",
 		input: shape({ id, revision: yup.number().strict().required().integer().min(1) }),
 	}),
 	publishDraft: route<wire.PublishReply>()({
-		method: "POST",
-		path: "/materials/:id/publish",
+		...PATHS.publishDraft,
 		action: "library.publish",
 		summary: "my draft of one material becomes its next revision",
 		input: shape({ id, note: text(2000).defined(), hash }),
 	}),
 	manyMaterials: route<wire.Undoable<{ done: number; left: readonly string[] }>>()({
-		method: "POST",
-		path: "/materials-many",
+		...PATHS.manyMaterials,
 		action: "library.publish",
 		summary:
 			"moves, retires, brings back into use, bins or restores materials of one library in one step; `in-use` says first what stands on them",
@@ -294,15 +270,13 @@ export const materialsRoutes = {
 		}),
 	}),
 	copyMany: route<wire.Undoable<wire.Copied>>()({
-		method: "POST",
-		path: "/materials-many/copies",
+		...PATHS.copyMany,
 		action: "library.publish",
 		summary: "copies of published materials in another library; names taken there are left out and told",
 		input: shape({ ids: yup.array(id).strict().required().min(1).max(5000), libraryId: id }),
 	}),
 	starMany: route<{ starred: number }>()({
-		method: "POST",
-		path: "/materials-many/star",
+		...PATHS.starMany,
 		action: "library.read",
 		summary: "my stars on or off, or their order; a star moves nothing",
 		input: shape({
@@ -312,8 +286,7 @@ export const materialsRoutes = {
 		}),
 	}),
 	removeMaterial: route<wire.Undoable<null>>()({
-		method: "DELETE",
-		path: "/materials/:id",
+		...PATHS.removeMaterial,
 		action: "library.publish",
 		summary: "to the bin; parts keep the revision that they stand on; `in-use` says first what stands on it",
 		input: shape({ id, inUse: yup.boolean().strict() }),

@@ -1,4 +1,5 @@
 import * as yup from "yup";
+import { PATHS } from "../paths.data";
 import { grantee, hash, id, name, partIds, roleOf, shape, text } from "../shapes";
 import type * as wire from "../wire";
 import { route } from "./route";
@@ -6,29 +7,25 @@ import { route } from "./route";
 /** Projects, their parts and what those are made of. */
 export const partsRoutes = {
 	listProjects: route<readonly wire.ProjectRow[]>()({
-		method: "GET",
-		path: "/projects",
+		...PATHS.listProjects,
 		action: "project.read",
 		summary: "projects",
 		input: shape({}),
 	}),
 	createProject: route<wire.Undoable<{ id: string }>>()({
-		method: "POST",
-		path: "/projects",
+		...PATHS.createProject,
 		action: "project.create",
 		summary: "an empty project",
 		input: shape({ id, name }),
 	}),
 	renameProject: route<wire.Undoable<null>>()({
-		method: "PATCH",
-		path: "/projects/:id",
+		...PATHS.renameProject,
 		action: "project.edit",
 		summary: "renames a project",
 		input: shape({ id, name }),
 	}),
 	setMoney: route<wire.Undoable<null>>()({
-		method: "PATCH",
-		path: "/projects/:id/money",
+		...PATHS.setMoney,
 		action: "project.edit",
 		summary: "the currency that costs are summed in, and dated rates for others; without a rate nothing is converted",
 		input: shape({
@@ -42,22 +39,19 @@ export const partsRoutes = {
 		}),
 	}),
 	removeProject: route<wire.Undoable<null>>()({
-		method: "DELETE",
-		path: "/projects/:id",
+		...PATHS.removeProject,
 		action: "project.remove",
 		summary: "deletes a project; it can be undone",
 		input: shape({ id }),
 	}),
 	getProject: route<wire.ProjectView>()({
-		method: "GET",
-		path: "/projects/:id",
+		...PATHS.getProject,
 		action: "project.read",
 		summary: "parts, occurrences, assignments, masses and totals",
 		input: shape({ id }),
 	}),
 	importGeometry: route<wire.JobView>()({
-		method: "POST",
-		path: "/projects/:id/geometry",
+		...PATHS.importGeometry,
 		action: "project.edit",
 		summary:
 			"a STEP file as the request body; answers a job to follow. A file of a name that is here with other content is refused as `same-name` until `same` says whether it takes the other's place or stands beside it",
@@ -73,15 +67,13 @@ export const partsRoutes = {
 		}),
 	}),
 	removeGeometry: route<wire.Undoable<wire.ProjectView>>()({
-		method: "DELETE",
-		path: "/projects/:id/geometry/:hash",
+		...PATHS.removeGeometry,
 		action: "project.edit",
 		summary: "takes a file out of the project with its parts and what they are made of; can be taken back whole",
 		input: shape({ id, hash }),
 	}),
 	getMesh: route<Uint8Array>()({
-		method: "GET",
-		path: "/projects/:id/geometry/:hash/mesh",
+		...PATHS.getMesh,
 		action: "project.read",
 		summary: "triangles and edges of all solids of one file, packed",
 		raw: "download",
@@ -95,22 +87,19 @@ export const partsRoutes = {
 		}),
 	}),
 	assign: route<wire.Undoable<wire.ProjectView>>()({
-		method: "POST",
-		path: "/projects/:id/assignments",
+		...PATHS.assign,
 		action: "project.edit",
 		summary: "gives parts a material's newest revision or my draft of it; null takes it away",
 		input: shape({ id, parts: partIds, materialId: id.nullable().defined().default(null), draft: yup.boolean().strict() }),
 	}),
 	bringForward: route<wire.Undoable<wire.ProjectView>>()({
-		method: "POST",
-		path: "/projects/:id/bring-forward",
+		...PATHS.bringForward,
 		action: "project.edit",
 		summary: "moves parts that are behind to the newest revision",
 		input: shape({ id, parts: partIds }),
 	}),
 	setFollowing: route<wire.Undoable<null>>()({
-		method: "PATCH",
-		path: "/projects/:id/following",
+		...PATHS.setFollowing,
 		action: "project.edit",
 		summary:
 			"frozen or not; which edition of a library it follows (0: the latest); which classes of change go forward by themselves",
@@ -126,23 +115,20 @@ export const partsRoutes = {
 		}),
 	}),
 	setDefault: route<wire.Undoable<wire.ProjectView>>()({
-		method: "POST",
-		path: "/projects/:id/default",
+		...PATHS.setDefault,
 		action: "project.edit",
 		summary:
 			"the project's default material, given to every part that has none; null takes it from the parts that nobody confirmed",
 		input: shape({ id, materialId: id.nullable().defined().default(null) }),
 	}),
 	confirmDefault: route<wire.Undoable<wire.ProjectView>>()({
-		method: "POST",
-		path: "/projects/:id/default/confirmed",
+		...PATHS.confirmDefault,
 		action: "project.edit",
 		summary: "parts keep the default because somebody has chosen it for them",
 		input: shape({ id, parts: partIds }),
 	}),
 	shareProject: route<wire.Undoable<null>>()({
-		method: "POST",
-		path: "/projects/:id/grants",
+		...PATHS.shareProject,
 		action: "project.share",
 		summary: "a role in the project for a person, a team or everyone here; null takes it away",
 		input: shape({
@@ -152,36 +138,31 @@ export const partsRoutes = {
 		}),
 	}),
 	getProjectRevision: route<wire.RevisionDocument>()({
-		method: "GET",
-		path: "/projects/:id/materials/:material",
+		...PATHS.getProjectRevision,
 		action: "project.read",
 		summary: "the revision that parts of this project stand on, also where its library may not be seen",
 		input: shape({ id, material: id }),
 	}),
 	createLocal: route<wire.Undoable<{ id: string }>>()({
-		method: "POST",
-		path: "/projects/:id/materials",
+		...PATHS.createLocal,
 		action: "project.edit",
 		summary: "a material of this project only: from a line such as `Gudgeon alloy 2.68 g/cm3`, or a local change of a library's",
 		input: shape({ id, material: id, line: text(2000), from: id.notRequired() }),
 	}),
 	promoteLocal: route<wire.Undoable<{ id: string }>>()({
-		method: "POST",
-		path: "/projects/:id/materials/:material/promotion",
+		...PATHS.promoteLocal,
 		action: "project.edit",
 		summary: "a project's own material becomes a draft in a library; parts stay on the revision that they have",
 		input: shape({ id, material: id, libraryId: id, newId: id, name }),
 	}),
 	replaceLocalMaterial: route<wire.Undoable<wire.ProjectView>>()({
-		method: "POST",
-		path: "/projects/:id/materials/:material/given-up",
+		...PATHS.replaceLocalMaterial,
 		action: "project.edit",
 		summary: "parts go from a project's own material to another; the own one goes to the project's bin",
 		input: shape({ id, material: id, to: id }),
 	}),
 	massTable: route<Uint8Array>()({
-		method: "GET",
-		path: "/projects/:id/mass.csv",
+		...PATHS.massTable,
 		action: "project.read",
 		summary: "the mass table with units and revisions as CSV",
 		raw: "download",

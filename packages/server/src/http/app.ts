@@ -1,6 +1,7 @@
 import { existsSync } from "node:fs";
 import { join } from "node:path";
-import { API_ROOT, ROUTES, type RouteName, uuid7 } from "@alvek/contract";
+import { API_ROOT, type RouteName, uuid7 } from "@alvek/contract";
+import { ROUTES } from "@alvek/contract/routes";
 import { may } from "@alvek/core/rights";
 import compression from "compression";
 import express, { type Express, type NextFunction, type Request, type Response } from "express";

@@ -1,4 +1,4 @@
-import type { Route } from "@alvek/contract";
+import type { Route } from "@alvek/contract/routes";
 import { mayCall } from "@alvek/core/rights";
 import type { NextFunction, Request, RequestHandler, Response } from "express";
 import type { Context } from "../db";

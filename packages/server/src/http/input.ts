@@ -1,4 +1,4 @@
-import type { Route } from "@alvek/contract";
+import type { Route } from "@alvek/contract/routes";
 import { fail, type Issue, ok, type Result } from "@alvek/core/result";
 import type { Request } from "express";
 import { ValidationError } from "yup";

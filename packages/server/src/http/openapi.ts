@@ -1,4 +1,5 @@
-import { API_ROOT, ROUTES, type Route } from "@alvek/contract";
+import { API_ROOT } from "@alvek/contract";
+import { ROUTES, type Route } from "@alvek/contract/routes";
 import { convertSchema } from "@sodaru/yup-to-json-schema";
 
 type Json = Record<string, unknown>;

@@ -1,4 +1,5 @@
-import { API_ROOT, packFound, ROUTES, type Route, type RouteInput, UPLOAD_LIMIT_BYTES } from "@alvek/contract";
+import { API_ROOT, packFound, type RouteInput, UPLOAD_LIMIT_BYTES } from "@alvek/contract";
+import { ROUTES, type Route } from "@alvek/contract/routes";
 import { LIMITS } from "@alvek/core/material";
 import { fail, type Result } from "@alvek/core/result";
 import type { Express, Request, Response } from "express";

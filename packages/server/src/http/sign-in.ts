@@ -1,5 +1,6 @@
 import { createHash } from "node:crypto";
-import { API_ROOT, ROUTES, type RouteInput } from "@alvek/contract";
+import { API_ROOT, type RouteInput } from "@alvek/contract";
+import { ROUTES } from "@alvek/contract/routes";
 import type { Result } from "@alvek/core/result";
 import express, { type Express, type Request, type Response } from "express";
 import type { Services } from "../services";

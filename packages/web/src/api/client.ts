@@ -1,7 +1,7 @@
 import {
 	API_ROOT,
 	fillPath,
-	ROUTES,
+	PATHS,
 	type RouteInput,
 	type RouteName,
 	type RouteReply,
@@ -32,7 +32,7 @@ export async function call<N extends RouteName>(
 
 /** The same with the steps of the reply; `mutate` asks by them for what changed. */
 export async function send<N extends RouteName>(name: N, input: RouteInput<N>, signal?: AbortSignal): Promise<Answered<N>> {
-	const { method } = ROUTES[name];
+	const { method } = PATHS[name];
 	const isGet = method === "GET";
 	const { address, present } = addressOf(name, input);
 	if (!isGet) pending++;
@@ -75,9 +75,9 @@ export async function bytesOf<N extends RouteName>(
 
 /** Where a route is asked, and what its path does not say: behind the address of a GET, in the body of others. */
 function addressOf<N extends RouteName>(name: N, input: RouteInput<N>) {
-	const { path, rest } = fillPath(ROUTES[name], input as Record<string, unknown>);
+	const { path, rest } = fillPath(PATHS[name], input as Record<string, unknown>);
 	const present = Object.entries(rest).filter(([, v]) => v !== undefined);
-	const asked = ROUTES[name].method === "GET" && present.length > 0;
+	const asked = PATHS[name].method === "GET" && present.length > 0;
 	return { address: asked ? `${path}?${new URLSearchParams(present.map(([k, v]) => [k, String(v)]))}` : path, present };
 }
 

@@ -1,11 +1,11 @@
-import { ROUTES } from "@alvek/contract";
+import { PATHS } from "@alvek/contract";
 import { describe, expect, it } from "vitest";
 import { isAffected } from "./mutate";
 
-const questions = Object.entries(ROUTES)
+const questions = Object.entries(PATHS)
 	.filter(([name, route]) => route.method === "GET" || /Plan$/.test(name))
 	.map(([name]) => name);
-const asked = (name: keyof typeof ROUTES, ...steps: readonly string[]): readonly string[] =>
+const asked = (name: keyof typeof PATHS, ...steps: readonly string[]): readonly string[] =>
 	questions.filter((question) => isAffected(name, steps, question)).sort();
 
 describe("what a change asks for again", () => {

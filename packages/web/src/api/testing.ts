@@ -1,5 +1,5 @@
 import type { RouteName } from "@alvek/contract";
-import { ROUTES } from "@alvek/contract";
+import { PATHS } from "@alvek/contract";
 import { vi } from "vitest";
 
 /** A request as a test sees it: which route, and what it was asked with. */
@@ -18,7 +18,7 @@ export function serverOf(answers: Partial<Record<RouteName, Answer | ((asked: As
 		const [path = "", query = ""] = address.split("?");
 		const method = init.method ?? "GET";
 		const body = typeof init.body === "string" ? (JSON.parse(init.body) as Record<string, unknown>) : {};
-		for (const [name, route] of Object.entries(ROUTES)) {
+		for (const [name, route] of Object.entries(PATHS)) {
 			const params = route.method === method ? paramsOf(`/api/v1${route.path}`, path) : null;
 			if (params === null) continue;
 			const request = {

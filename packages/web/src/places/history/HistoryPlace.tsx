@@ -1,4 +1,4 @@
-import { fillPath, type HistoryRow, ROUTES, type RouteInput } from "@alvek/contract";
+import { fillPath, type HistoryRow, PATHS, type RouteInput } from "@alvek/contract";
 import { ArrowLeft, Download } from "lucide-react";
 import { useState } from "react";
 import { Link, useParams, useSearchParams } from "react-router";
@@ -69,7 +69,7 @@ function Shown({
 		if (!page.ok) return showIssues(page.issues);
 		setMore({ rows: [...(more?.rows ?? []), ...page.value.rows], next: page.value.next });
 	};
-	const table = fillPath(ROUTES.historyTable, subject).path;
+	const table = fillPath(PATHS.historyTable, subject).path;
 	const narrowed = Object.keys(narrowing).length > 0;
 	return (
 		<section aria-label="History" className="flex-1 min-w-0 bg-card overflow-y-auto">
