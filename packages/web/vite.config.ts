@@ -14,5 +14,9 @@ export default defineConfig({
 		assetsInlineLimit: 0,
 		chunkSizeWarningLimit: 900,
 	},
-	server: { port: 4311, proxy: { "/api": "http://localhost:4310" } },
+	server: {
+		port: 4311,
+		// a target alone would be sent its own name as the host, and the server answers to pages of its own host only
+		proxy: { "/api": { target: "http://localhost:4310", changeOrigin: false } },
+	},
 });

@@ -35,13 +35,18 @@ export function factsByIds(sql: Sql, version: number, ids: readonly string[]): P
 
 /** Keeps facts beside their revisions; what they say of readiness apart, because only pages of rows read it. */
 export async function storeFacts(sql: Sql, version: number, facts: ReadonlyMap<string, Facts>): Promise<void> {
-	for (const [revision, { readiness, ...rest }] of facts) {
-		await sql.run(
-			`INSERT INTO facts (revision_id, version, bytes, readiness) VALUES ($revision, $version, $bytes, $readiness)
-			 ON CONFLICT (revision_id) DO UPDATE SET version = excluded.version, bytes = excluded.bytes, readiness = excluded.readiness`,
-			{ revision, version, bytes: Buffer.from(JSON.stringify(rest), "utf8"), readiness: JSON.stringify(readiness) },
-		);
-	}
+	const rows = [...facts].map(([revision, { readiness, ...rest }]) => ({
+		revision,
+		bytes: JSON.stringify(rest),
+		readiness: JSON.stringify(readiness),
+	}));
+	await sql.run(
+		`INSERT INTO facts (revision_id, version, bytes, readiness)
+		 SELECT j.revision, ${sql.dialect.typed("version", "integer")}, ${sql.dialect.utf8("j.bytes")}, j.readiness
+		 FROM ${sql.dialect.rows("rows", "j", { revision: "text", bytes: "text", readiness: "text" })} WHERE true
+		 ON CONFLICT (revision_id) DO UPDATE SET version = excluded.version, bytes = excluded.bytes, readiness = excluded.readiness`,
+		{ version, rows: JSON.stringify(rows) },
+	);
 }
 
 export const countFacts = (sql: Sql): Promise<number> => sql.count("facts", {});

@@ -48,6 +48,7 @@ export const postgres: Dialect = {
 	},
 	field: (column, key) => `CAST(${column} AS jsonb) ->> '${key}'`,
 	number: (column, key) => `CAST(CAST(${column} AS jsonb) ->> '${key}' AS bigint)`,
+	utf8: (text) => `convert_to(${text}, 'UTF8')`,
 	typed: (parameter, type) => `CAST($${parameter} AS ${TYPES[type]})`,
 	joinInOrder: "JOIN",
 	// one writer at a time, whatever process it is in: so numbers of events stand in the order of commits. The lock comes

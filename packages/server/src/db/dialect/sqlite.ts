@@ -11,6 +11,7 @@ export const sqlite: Dialect = {
 	},
 	field: (column, key) => `${column} ->> '${key}'`,
 	number: (column, key) => `CAST(${column} ->> '${key}' AS INTEGER)`,
+	utf8: (text) => `CAST(${text} AS BLOB)`,
 	typed: (parameter) => `$${parameter}`,
 	// of a cross join SQLite keeps the order
 	joinInOrder: "CROSS JOIN",

@@ -42,6 +42,8 @@ export type Dialect = {
 	field(column: string, key: string): string;
 	/** A whole number in a field of a JSON text column. */
 	number(column: string, key: string): string;
+	/** The bytes of a text, in UTF-8. */
+	utf8(text: string): string;
 	/** A parameter that stands alone, where nothing else tells its type. */
 	typed(parameter: string, type: ColumnType): string;
 	/** Joins a small table to a large one in this order, where the planner can be told. */

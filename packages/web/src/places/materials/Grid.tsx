@@ -82,7 +82,8 @@ export function Grid(props: Props) {
 						{virtual.getVirtualItems().map((v) => (
 							<Line
 								{...props}
-								key={v.key}
+								// of those in sight alone: the virtualiser would ask it of all rows
+								key={keyOf(rows, lines.at(v.index))}
 								item={lines.at(v.index)}
 								start={v.start}
 								height={v.size}
@@ -108,8 +109,6 @@ function useVirtualLines(rows: Rows, lines: Lines, scroller: RefObject<HTMLDivEl
 		count: lines.count,
 		getScrollElement: () => scroller.current,
 		estimateSize: (i) => (lines.at(i).kind === "group" ? GROUP_HEIGHT : ROW_HEIGHT),
-		// a row is drawn once as long as it is in sight, wherever it moves to
-		getItemKey: (i) => keyOf(rows, lines.at(i)),
 		overscan: 12,
 	});
 	// a heading that folds, or another order, moves everything below it

@@ -4,6 +4,7 @@ import type { ChangeClass } from "@alvek/core/material";
 import type { Issue } from "@alvek/core/result";
 import { type FormEvent, useState } from "react";
 import { useNavigate, useSearchParams } from "react-router";
+import { mutate } from "../../../api/mutate";
 import { queryClient, refreshAll, SHARED, sentences, useAlone, useMe, useRoute } from "../../../api/queries";
 import { runMutation } from "../../../api/runMutation";
 import { useKeptText } from "../../../draft/text";
@@ -73,13 +74,16 @@ function Publish({ plan, libraries }: { plan: PublishPlan; libraries: readonly L
 		e.preventDefault();
 		setBusy(true);
 		const items = chosen.map(({ id, hash }) => ({ id, hash }));
-		const done = await runMutation("publishDrafts", { items, note }, null, (issues) => {
-			setError(issues);
-			// what has moved meanwhile is shown, to be seen before it is published
-			if (issues.some((i) => i.code === "not-as-seen" || i.code === "conflict")) void refreshAll();
-		});
+		// this place is left now: what it asked itself is not asked again
+		const result = await mutate("publishDrafts", { items, note }, ["publishPlan", "findAlike"]);
 		setBusy(false);
-		if (done === null) return;
+		if (!result.ok) {
+			setError(result.issues);
+			// what has moved meanwhile is shown, to be seen before it is published
+			if (result.issues.some((i) => i.code === "not-as-seen" || i.code === "conflict")) void refreshAll();
+			return;
+		}
+		const done = result.value;
 		forgetNote();
 		queryClient.removeQueries({ queryKey: ["getRevision"] });
 		void navigate(back);
