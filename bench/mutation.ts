@@ -1,5 +1,5 @@
 import { spawnSync } from "node:child_process";
-import { mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from "node:fs";
+import { existsSync, mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join, resolve } from "node:path";
 import { random } from "./lib/crowd";
@@ -94,6 +94,11 @@ type Report = { readonly files: Readonly<Record<string, { readonly mutants: read
 /** Changes that make no difference to anybody: words in a report or a class name. */
 const COUNTED: ReadonlySet<string> = new Set(["Killed", "Survived", "NoCoverage", "Timeout"]);
 
+/** Installed by itself: a hundred packages that no test and no build needs. Vitest is the one of the project. */
+const TOOL = "bench/mutation";
+if (!existsSync(join(TOOL, "node_modules/.bin/stryker")))
+	spawnSync("npm", ["ci", "--legacy-peer-deps", "--no-audit", "--no-fund"], { cwd: TOOL, stdio: "inherit" });
+
 const failed: string[] = [];
 for (const area of AREAS.filter((a) => only === undefined || a.name.startsWith(only))) {
 	const began = performance.now();
@@ -118,7 +123,7 @@ for (const area of AREAS.filter((a) => only === undefined || a.name.startsWith(o
 		config,
 		JSON.stringify({
 			testRunner: "vitest",
-			plugins: [resolve("node_modules/@stryker-mutator/vitest-runner/dist/src/index.js")],
+			plugins: [resolve(TOOL, "node_modules/@stryker-mutator/vitest-runner/dist/src/index.js")],
 			vitest: { configFile: vitest, related: false },
 			mutate: drawn(area),
 			// what is said to people, and classes of a view, are not asserted word by word
@@ -139,7 +144,7 @@ for (const area of AREAS.filter((a) => only === undefined || a.name.startsWith(o
 			logLevel: "warn",
 		}),
 	);
-	const { status, stdout, stderr } = spawnSync("node_modules/.bin/stryker", ["run", config], {
+	const { status, stdout, stderr } = spawnSync(join(TOOL, "node_modules/.bin/stryker"), ["run", config], {
 		encoding: "utf8",
 		env: { ...process.env, NODE_ENV: "test" },
 	});

@@ -1,3 +1,4 @@
+import { FACETS, type FacetId } from "@alvek/core/table";
 import * as yup from "yup";
 
 /** Shapes of inputs that several routes share. They check form and size; core checks meaning. */
@@ -33,20 +34,13 @@ export const digits = (most: number) =>
 		.strict()
 		.matches(new RegExp(`^\\d{1,${most}}$`), "a whole number");
 
+/** Words of each facet, between commas. */
+const facetWords = Object.fromEntries(FACETS.map((f) => [f.id, text(f.letters)])) as Record<FacetId, ReturnType<typeof text>>;
+
 /** What narrows a list of materials; every entry is optional. */
 export const narrowing = {
 	text: text(200),
-	library: text(4000),
-	group: text(4000),
-	family: text(4000),
-	supplier: text(4000),
-	ready: text(400),
-	carries: text(400),
-	evidence: text(200),
-	basis: text(200),
-	offered: text(4000),
-	open: text(200),
-	marks: text(200),
+	...facetWords,
 	starred: yup.string().strict().oneOf(["1"]),
 	review: yup.string().strict().oneOf(["passed"]),
 	where: text(4000),

@@ -4,10 +4,25 @@ import type { DecimalMark } from "../quantity";
 /** How good a value is. */
 export const EVIDENCE = ["measured", "standard", "data-sheet", "estimated"] as const;
 export type Evidence = (typeof EVIDENCE)[number];
+export const EVIDENCE_WORD: Readonly<Record<Evidence, string>> = {
+	measured: "measured",
+	standard: "standard",
+	"data-sheet": "data sheet",
+	estimated: "estimated",
+};
 
 /** What a value means statistically. */
 export const BASES = ["typical", "guaranteed-minimum", "mean", "characteristic", "b-90-95", "a-99-95", "unknown"] as const;
 export type Basis = (typeof BASES)[number];
+export const BASIS_WORD: Readonly<Record<Basis, string>> = {
+	typical: "typical",
+	"guaranteed-minimum": "guaranteed minimum",
+	mean: "mean",
+	characteristic: "characteristic 5 %",
+	"b-90-95": "B (90/95)",
+	"a-99-95": "A (99/95)",
+	unknown: "basis unknown",
+};
 
 /** What the half-width behind `±` means. */
 export const SPREADS = ["tolerance", "standard-deviation", "expanded"] as const;

@@ -61,88 +61,136 @@ function moved(marks: readonly Mark[], by: number): readonly Mark[] {
 	return marks.map((m) => ({ ...m, from: m.from + by, to: m.to + by })).filter((m) => m.from >= 0);
 }
 
+/** What the words of a label say, before they are looked up together. */
+type Heard = {
+	/** Concepts, of all words together. */
+	readonly bag: Set<string>;
+	readonly conditions: string[];
+	limit: Label["limit"];
+	/** A sentence rather than a label. */
+	prose: boolean;
+	/** A word of the name that is not known: the whole may be something else. */
+	vetoed: boolean;
+	/** A symbol written in letters. */
+	letters: { readonly symbol: LabelSymbol; readonly alone: boolean } | null;
+};
+
 function read(text: string, marks: readonly Mark[]): Label | null {
 	const bare = blankMarks(text, marks).replace(ROOM, (words) => "rt".padEnd(words.length, " "));
 	const { unit, rest } = unitOfLabel(bare, marks.length > 0);
-	const phrases = phrasesOf(rest);
-	const bag = new Set<string>();
-	const conditions: string[] = [];
-	let limit: Label["limit"];
-	let prose = false;
-	let vetoed = false;
-	let letters: { symbol: LabelSymbol; alone: boolean } | null = null;
-	const main = lastHead(phrases);
-	for (const [index, phrase] of phrases.entries()) {
-		if (index < main && !phrase.bracket) continue;
-		let where: string[] | null = phrase.bracket ? [] : null;
-		const unknown: string[] = [];
-		let concepts = 0;
-		for (const written of phrase.words) {
-			const lower = written.toLowerCase().replace(/’/g, "'");
-			const stripped = lower.replace(/^[dl]'/, "");
-			const symbol = symbolOf(written);
-			let word = wordOf(lower).is === "unknown" ? wordOf(stripped) : wordOf(lower);
-			// `use 0.38` tells to, a use temperature is one
-			if ((lower === "use" || lower === "working") && !/temp/i.test(rest)) word = { is: "verb" };
-			if (
-				symbol !== undefined &&
-				word.is !== "concept" &&
-				(written.length > 1 || phrase.words.length <= 2 || isSymbolPlace(phrase, written))
-			) {
-				if (where !== null && BESIDE.test(where[0] ?? "")) where.push(written);
-				else letters ??= { symbol, alone: phrase.words.length === 1 };
-				continue;
-			}
-			if (word.is === "concept") {
-				for (const c of word.concepts) bag.add(c);
-				concepts++;
-				where = phrase.bracket ? where : null;
-			} else if (word.is === "limit") limit = word.limit;
-			else if (word.is === "verb") prose = true;
-			else if (word.is === "preposition") where = where !== null && where.length > 0 ? [...where, written] : [written];
-			else if (word.is === "condition" && concepts === 0 && index <= main && !phrase.bracket) conditions.push(written);
-			else if (word.is === "condition") where = [...(where ?? []), written];
-			else if (word.is === "unknown" && where !== null) where.push(written);
-			else if (word.is === "unknown" && !(SYMBOL_LIKE.test(written) && phrase.words.at(-1) === written)) unknown.push(written);
-			if (where !== null && where.length > 0 && word.is === "concept") where = null;
-		}
-		const isMain = index === main;
-		if (unknown.length > 0 && isMain && !prose && bag.size > 0) vetoed = true;
-		else if (unknown.length > 0 && !isMain && index > main && !prose) conditions.push(unknown.join(" "));
-		const told = (where ?? []).filter((w) => wordOf(w.toLowerCase()).is !== "preposition");
-		if (told.length > 0) conditions.push((where as string[]).join(" "));
-	}
+	const heard = hear(phrasesOf(rest), rest);
+	const { bag, conditions, limit, prose, letters } = heard;
 	const marked = marks.filter((m) => m.symbol !== undefined);
-	const symbol = marked.at(-1)?.symbol ?? letters?.symbol;
 	for (const c of [...marked.flatMap((m) => m.symbol?.concepts ?? []), ...(letters?.symbol.concepts ?? [])]) bag.add(c);
 	conditions.push(...marks.flatMap((m) => m.condition ?? []));
 	const scale = scaleIn(rest, marks);
-	const extra = {
+	const extra: Extra = {
 		conditions: conditions.map((c) => c.trim()).filter((c) => c !== ""),
 		prose,
 		...(limit === undefined ? {} : { limit }),
 		...(scale === null ? {} : { scale }),
 		...(unit === null ? {} : { unit }),
 	};
-	const heads = [...bag].some(isHead);
-	const row = vetoed ? null : labelRow(bag);
-	const offset = marks.find((m) => m.qualifier !== undefined)?.qualifier;
-	if (row === null) {
-		if (heads || vetoed) {
-			// `Stress (σ_M)`: words that say too little beside a symbol that says all
-			const helped = !vetoed && symbol !== undefined && bag.size <= 1 && !bag.has("change");
-			if (!helped) return { properties: [], confidence: 1, ...extra };
+	const signs: Signs = {
+		symbol: marked.at(-1)?.symbol ?? letters?.symbol,
+		offset: marks.find((m) => m.qualifier !== undefined)?.qualifier,
+		isUnknown: marked.some((m) => m.unknown === true),
+		rest,
+	};
+	const row = heard.vetoed ? null : labelRow(bag);
+	return row === null ? bySymbol(heard, signs, extra) : byRow(row, heard, signs, extra);
+}
+
+/** What stands beside the name of a label. */
+type Extra = Pick<Label, "prose" | "limit" | "scale" | "unit"> & { readonly conditions: string[] };
+/** Symbols and marks beside the words. */
+type Signs = {
+	readonly symbol: LabelSymbol | undefined;
+	readonly offset: string | undefined;
+	/** A symbol whose definition is not known here. */
+	readonly isUnknown: boolean;
+	/** The text without marks and unit. */
+	readonly rest: string;
+};
+
+/** A word as it is looked up: without an elided article, and `use` only where it names a temperature. */
+function meaningOf(lower: string, rest: string): ReturnType<typeof wordOf> {
+	// `use 0.38` tells to, a use temperature is one
+	if ((lower === "use" || lower === "working") && !/temp/i.test(rest)) return { is: "verb" };
+	const word = wordOf(lower);
+	return word.is === "unknown" ? wordOf(lower.replace(/^[dl]'/, "")) : word;
+}
+
+function hear(phrases: readonly Phrase[], rest: string): Heard {
+	const heard: Heard = { bag: new Set(), conditions: [], limit: undefined, prose: false, vetoed: false, letters: null };
+	const main = lastHead(phrases);
+	for (const [index, phrase] of phrases.entries())
+		if (index >= main || phrase.bracket) hearPhrase(heard, phrase, index - main, rest);
+	return heard;
+}
+
+/** @param place of the phrase from the one that holds the name: 0 is that one, before it only brackets are heard */
+function hearPhrase(heard: Heard, phrase: Phrase, place: number, rest: string): void {
+	const { bag, conditions } = heard;
+	let where: string[] | null = phrase.bracket ? [] : null;
+	const unknown: string[] = [];
+	let concepts = 0;
+	for (const written of phrase.words) {
+		const lower = written.toLowerCase().replace(/’/g, "'");
+		const symbol = symbolOf(written);
+		const word = meaningOf(lower, rest);
+		if (
+			symbol !== undefined &&
+			word.is !== "concept" &&
+			(written.length > 1 || phrase.words.length <= 2 || isSymbolPlace(phrase, written))
+		) {
+			if (where !== null && BESIDE.test(where[0] ?? "")) where.push(written);
+			else heard.letters ??= { symbol, alone: phrase.words.length === 1 };
+			continue;
 		}
-		if (symbol === undefined) return null;
-		const known = marked.some((m) => m.unknown === true) ? { unknownDefinition: true as const } : {};
-		return {
-			properties: [symbol.property],
-			...qualifierOf(symbol, offset, symbol.property, rest),
-			...known,
-			confidence: prose ? 0.6 : 0.95,
-			...extra,
-		};
+		if (word.is === "concept") {
+			for (const c of word.concepts) bag.add(c);
+			concepts++;
+			where = phrase.bracket ? where : null;
+		} else if (word.is === "limit") heard.limit = word.limit;
+		else if (word.is === "verb") heard.prose = true;
+		else if (word.is === "preposition") where = where !== null && where.length > 0 ? [...where, written] : [written];
+		else if (word.is === "condition" && concepts === 0 && place <= 0 && !phrase.bracket) conditions.push(written);
+		else if (word.is === "condition") where = [...(where ?? []), written];
+		else if (word.is === "unknown" && where !== null) where.push(written);
+		else if (word.is === "unknown" && !(SYMBOL_LIKE.test(written) && phrase.words.at(-1) === written)) unknown.push(written);
+		if (where !== null && where.length > 0 && word.is === "concept") where = null;
 	}
+	if (unknown.length > 0 && place === 0 && !heard.prose && bag.size > 0) heard.vetoed = true;
+	else if (unknown.length > 0 && place > 0 && !heard.prose) conditions.push(unknown.join(" "));
+	const told = (where ?? []).filter((w) => wordOf(w.toLowerCase()).is !== "preposition");
+	if (told.length > 0) conditions.push((where as string[]).join(" "));
+}
+
+/** A label whose words name nothing by themselves. */
+function bySymbol({ bag, vetoed, prose }: Heard, { symbol, offset, isUnknown, rest }: Signs, extra: Extra): Label | null {
+	if (vetoed || [...bag].some(isHead)) {
+		// `Stress (σ_M)`: words that say too little beside a symbol that says all
+		const helped = !vetoed && symbol !== undefined && bag.size <= 1 && !bag.has("change");
+		if (!helped) return { properties: [], confidence: 1, ...extra };
+	}
+	if (symbol === undefined) return null;
+	return {
+		properties: [symbol.property],
+		...qualifierOf(symbol, offset, symbol.property, rest),
+		...(isUnknown ? { unknownDefinition: true as const } : {}),
+		confidence: prose ? 0.6 : 0.95,
+		...extra,
+	};
+}
+
+/** A label whose words stand in the list of labels; a symbol beside them chooses among what they may mean. */
+function byRow(
+	row: NonNullable<ReturnType<typeof labelRow>>,
+	{ bag, limit, prose }: Heard,
+	{ symbol, offset, isUnknown, rest }: Signs,
+	extra: Extra,
+): Label {
 	const named = symbol !== undefined && row.properties.includes(symbol.property) ? [symbol.property] : row.properties;
 	if (bag.has("saturation") && row.properties[0] === "water_absorption") extra.conditions.push("saturation");
 	const properties = pickService(named, limit);
@@ -155,7 +203,7 @@ function read(text: string, marks: readonly Mark[]): Label | null {
 	return {
 		properties,
 		...definition,
-		...(marked.some((m) => m.unknown === true) && first === "yield_strength" ? { unknownDefinition: true as const } : {}),
+		...(isUnknown && first === "yield_strength" ? { unknownDefinition: true as const } : {}),
 		...(row.ask === undefined ? {} : { ask: row.ask }),
 		confidence: prose ? 0.6 : 1,
 		...consumed,

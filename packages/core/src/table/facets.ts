@@ -1,4 +1,4 @@
-import { FACETS, type FacetId } from "./query";
+import { FACETS, type FacetId } from "./filter.data";
 import { SetColumn } from "./sets";
 
 /** A column for each facet, with nothing in it. */

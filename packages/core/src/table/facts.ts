@@ -37,38 +37,6 @@ export type Facts = {
 /** What the table itself keeps of them. */
 export type TableFacts = Omit<Facts, "readiness">;
 
-/** Kinds of data that a material may carry, in the order they are shown. */
-export const CARRIES = [
-	{ id: "flow_curve", name: "a flow curve or model" },
-	{ id: "over_temperature", name: "values over temperature" },
-	{ id: "modulus_over_temperature", name: "temperature-dependent E" },
-	{ id: "directional", name: "a directional set" },
-	{ id: "rubber_model", name: "a hyperelastic model" },
-	{ id: "sn_curve", name: "an S-N curve" },
-	{ id: "creep_model", name: "a creep model" },
-	{ id: "bh_curve", name: "a B-H curve" },
-	{ id: "loss", name: "loss data" },
-	{ id: "demagnetisation", name: "demagnetisation curves" },
-	{ id: "readings", name: "readings of specimens" },
-	{ id: "composition", name: "a composition" },
-	{ id: "price", name: "a price" },
-] as const;
-
-/** What may still be open on a material. */
-export const OPEN = [
-	{ id: "carried", name: "carried over, open" },
-	{ id: "no_source", name: "a value without a source" },
-	{ id: "no_evidence", name: "a value without evidence" },
-	{ id: "wrong", name: "a check says wrong" },
-	{ id: "draft", name: "my draft" },
-] as const;
-
-/** Marks of a material's row. */
-export const MARKS = [
-	{ id: "working", name: "on the working list" },
-	{ id: "retired", name: "retired" },
-] as const;
-
 const FORM_CARRIES: Readonly<Record<string, string>> = {
 	stress_strain: "flow_curve",
 	plasticity_model: "flow_curve",

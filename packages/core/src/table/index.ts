@@ -1,10 +1,11 @@
 export { type AlikePair, type AlikeRows, alikePairs, alikeTo } from "./alike";
-export { CARRIES, FACTS_VERSION, type Facts, factsOf, MARKS, numbersOf, OPEN, type TableFacts, withAbove } from "./facts";
+export { FACTS_VERSION, type Facts, factsOf, numbersOf, type TableFacts, withAbove } from "./facts";
+export { CARRIES, FACETS, type FacetId, facetRow, facetWordName, MARKS, OPEN } from "./filter.data";
 export type { Numbers, StoredTable, TableImage } from "./image";
 export { NameIndex } from "./nameindex";
 export { compareNames } from "./names";
 export { type PackedColumns, packColumns, unpackColumns } from "./packed";
-export { FACETS, type FacetId, type TableAnswer, type TableQuery, type TableRow, type Viewer } from "./query";
+export type { TableAnswer, TableQuery, TableRow, Viewer } from "./query";
 export { distance, foldName, lettersOf, nearWords, RANKS, rankName, wordsOf } from "./rank";
 export { blankSpans, failOutside, type Spans } from "./spans";
 export { type Bins, binStrip, numberAt, placeOn, type StripAxis, stripAxis } from "./strip";

@@ -1,21 +1,6 @@
 import type { Where } from "../material";
 import type { TableFacts } from "./facts";
-
-/** Facets of the rows. `all`: every ticked word has to be there, so its counts go with all other ticks. */
-export const FACETS = [
-	{ id: "library", all: false },
-	{ id: "group", all: false },
-	{ id: "family", all: false },
-	{ id: "supplier", all: false },
-	{ id: "ready", all: true },
-	{ id: "carries", all: true },
-	{ id: "evidence", all: false },
-	{ id: "basis", all: false },
-	{ id: "offered", all: false },
-	{ id: "open", all: true },
-	{ id: "marks", all: true },
-] as const;
-export type FacetId = (typeof FACETS)[number]["id"];
+import type { FacetId } from "./filter.data";
 
 /** One row to be kept: a material's newest revision (`person` null) or one person's draft of it. */
 export type TableRow = {

@@ -41,10 +41,9 @@ export class BesideRows {
 		if (!this.stale) return;
 		this.stale = false;
 		try {
-			const stamp = await ownStamp(this.sql);
+			const [stamp, groups, working] = await Promise.all([ownStamp(this.sql), allGroups(this.sql), workingMaterials(this.sql)]);
 			const own = stamp === this.rows.ownStamp ? this.rows.own : await ownByLibrary(this.sql);
-			const groups = new Map((await allGroups(this.sql)).map((g) => [g.id, g]));
-			this.rows = { groups, working: await workingMaterials(this.sql), own, ownStamp: stamp };
+			this.rows = { groups: new Map(groups.map((g) => [g.id, g])), working, own, ownStamp: stamp };
 		} catch (cause) {
 			this.stale = true;
 			throw cause;

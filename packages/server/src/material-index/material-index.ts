@@ -183,21 +183,24 @@ export class MaterialIndex {
 
 	/** Reads anew what was noted since. */
 	private async patch(): Promise<void> {
+		// whoever looks for materials waits for this: what does not depend on one another is asked at once
+		const [image, { ids, newest }] = await Promise.all([imageRecord(this.db), markedSince(this.db, this.seen)]);
 		// somebody else kept an image and took notes away that were not read here
-		if (((await imageRecord(this.db))?.seq ?? 0) > this.seen) return this.loadAll();
-		const newest = await newestMark(this.db);
-		const ids = newest === this.seen ? [] : await markedSince(this.db, this.seen);
-		if (ids.length > MOST_PATCHED) return this.loadAll();
-		await this.besideNow();
+		if ((image?.seq ?? 0) > this.seen || ids.length > MOST_PATCHED) return this.loadAll();
 		for (let from = 0; from < ids.length; from += PAGE) await this.patchSome(ids.slice(from, from + PAGE));
 		this.seen = Math.max(this.seen, newest);
 	}
 
 	private async patchSome(ids: readonly string[]): Promise<void> {
-		const records = await factsByIds(this.db, FACTS_VERSION, ids);
-		const facts = await this.factsFor(records);
+		// after the notes: what is changed from here on is noted again, with its rows to be made from newer groups
+		const [records, drafts] = await Promise.all([
+			factsByIds(this.db, FACTS_VERSION, ids),
+			draftsOn(this.db, ids),
+			this.besideNow(),
+		]);
+		const [facts, draftRows] = await Promise.all([this.factsFor(records), this.draftRows(drafts)]);
 		const rows = records.map((record, i) => this.tableRow(record, null, facts[i] as TableFacts));
-		rows.push(...(await this.draftRows(await draftsOn(this.db, ids))));
+		rows.push(...draftRows);
 		// from here on nothing is waited for: whoever asks finds them as they were or as they are
 		this.table.beginLoad(0);
 		for (const id of ids) {

@@ -1,14 +1,11 @@
 import type { Facet, MaterialPage, MaterialRow } from "@alvek/contract";
-import { USES } from "@alvek/core/material";
-import { familyName } from "@alvek/core/property";
 import {
-	CARRIES,
 	compareNames,
 	FACETS,
 	type FacetId,
-	MARKS,
+	facetRow,
+	facetWordName,
 	type MaterialTable,
-	OPEN,
 	type TableAnswer,
 } from "@alvek/core/table";
 
@@ -35,24 +32,12 @@ export function groupRuns(table: MaterialTable, answer: TableAnswer): MaterialPa
 	return runs;
 }
 
-const named = (list: readonly { readonly id: string; readonly name: string }[]): ReadonlyMap<string, string> =>
-	new Map(list.map((x) => [x.id, x.name]));
-
-/** Words of facets that the product itself fixes, in the order they are shown. */
-const FIXED: Readonly<Partial<Record<FacetId, ReadonlyMap<string, string>>>> = {
-	ready: named(USES),
-	carries: named(CARRIES),
-	open: named(OPEN),
-	marks: named(MARKS),
-};
-
 export function facetsOf(answer: TableAnswer, libraries: ReadonlyMap<string, string>): MaterialPage["facets"] {
 	const facets = FACETS.map(({ id }): [FacetId, readonly Facet[]] => {
 		const counts = answer.counts[id] ?? new Map<string, number>();
-		const fixed = FIXED[id];
-		if (fixed !== undefined) return [id, [...fixed].map(([key, label]) => ({ key, label, count: counts.get(key) ?? 0 }))];
-		const label = (key: string): string =>
-			id === "library" ? (libraries.get(key) ?? key) : id === "family" ? (familyName(key) ?? key) : key;
+		const { words } = facetRow(id);
+		if (words !== undefined) return [id, words.map((w) => ({ key: w.id, label: w.name, count: counts.get(w.id) ?? 0 }))];
+		const label = (key: string): string => (id === "library" ? (libraries.get(key) ?? key) : facetWordName(id, key));
 		const list = [...counts].map(([key, count]) => ({ key, label: label(key), count }));
 		// a family stands under the one above it, so it goes by its path
 		return [id, list.sort((a, b) => (id === "family" ? (a.key < b.key ? -1 : 1) : compareNames(a.label, b.label)))];

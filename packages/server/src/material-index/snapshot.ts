@@ -31,7 +31,7 @@ export function snapshotIn(db: Db, path: string): IndexSnapshot {
 		},
 		async behind() {
 			const known = await imageRecord(db);
-			return known === null || !readable ? null : (await markedSince(db, known.seq)).length;
+			return known === null || !readable ? null : (await markedSince(db, known.seq)).ids.length;
 		},
 		async keep(table, seq) {
 			const stamp = `${Date.now().toString(36)}.${crypto.randomUUID()}`;

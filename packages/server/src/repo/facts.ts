@@ -83,8 +83,11 @@ export async function newestMark(sql: Sql): Promise<number> {
 	return row?.seq ?? 0;
 }
 
-/** Materials that changed after a note. */
-export async function markedSince(sql: Sql, seq: number): Promise<readonly string[]> {
-	const rows = await sql.all<{ id: string }>("SELECT DISTINCT material_id AS id FROM index_mark WHERE seq > $seq", { seq });
-	return rows.map((m) => m.id);
+/** Materials that changed after a note, and the last note of them; the note itself where nothing changed. */
+export async function markedSince(sql: Sql, seq: number): Promise<{ readonly ids: readonly string[]; readonly newest: number }> {
+	const rows = await sql.all<{ id: string; last: number }>(
+		"SELECT material_id AS id, MAX(seq) AS last FROM index_mark WHERE seq > $seq GROUP BY material_id",
+		{ seq },
+	);
+	return { ids: rows.map((m) => m.id), newest: rows.reduce((newest, m) => Math.max(newest, m.last), seq) };
 }

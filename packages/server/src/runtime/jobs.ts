@@ -1,7 +1,7 @@
 import type { JobView } from "@alvek/contract";
 import { describeIssue, fail, type Issue, ok, type Result } from "@alvek/core/result";
 import { may } from "@alvek/core/rights";
-import { type Context, type Db, faultOf, inWrite, type Report, reportToConsole } from "../db";
+import { type Context, type Db, faultOf, inWrite, type Report, reportToConsole, type Sql } from "../db";
 import { endJob, insertJob, jobById, runningJobs } from "../repo";
 
 /** Kinds of long work. Each says what became of it when the server stopped in the middle. */
@@ -46,27 +46,74 @@ type End = { readonly state: JobView["state"]; readonly issues: readonly Issue[]
 
 /** The port behind which long work runs: here, in this process. */
 export function createJobs(db: Db, report: Report = reportToConsole): Jobs {
-	const running = new Map<string, Running>();
-	/** Jobs whose end is not written yet. */
-	const ended = new Map<string, End>();
-	const listeners = new Set<(person: string, job: JobView) => void>();
-
-	/** With their sentences, as everywhere. */
-	const inWords = (issues: readonly Issue[]) => issues.map((i) => ({ ...i, message: describeIssue(i) }));
-
-	const tell = (person: string, job: JobView): void => {
-		for (const listener of listeners) listener(person, job);
+	const here = new JobsHere(db, report);
+	return {
+		interruptLeftovers: (now) => here.interruptLeftovers(now),
+		run: (ctx, job, work) => here.run(ctx, job, work),
+		getJob: (ctx, input) => here.view(ctx, input.id),
+		cancelJob: (ctx, input) => here.cancel(ctx, input.id),
+		onChange: (listener) => here.onChange(listener),
+		idle: () => here.idle(),
 	};
+}
 
-	const view = async (ctx: Context, id: string): Promise<Result<JobView>> => {
-		const owed = ended.get(id);
-		if (owed !== undefined) await finish(id, owed, ctx.now());
-		const row = await jobById(db, id);
+/** With their sentences, as everywhere. */
+const inWords = (issues: readonly Issue[]) => issues.map((i) => ({ ...i, message: describeIssue(i) }));
+
+class JobsHere {
+	private readonly running = new Map<string, Running>();
+	/** Jobs whose end is not written yet. */
+	private readonly ended = new Map<string, End>();
+	private readonly listeners = new Set<(person: string, job: JobView) => void>();
+
+	constructor(
+		private readonly db: Db,
+		private readonly report: Report,
+	) {}
+
+	async interruptLeftovers(now: string): Promise<void> {
+		for (const { id, kind } of await runningJobs(this.db)) {
+			const expected = Object.hasOwn(KINDS, kind) ? KINDS[kind as JobKind].interrupted : "starting it again";
+			const issues = JSON.stringify([{ code: "interrupted", expected }]);
+			await endJob(this.db, id, { state: "interrupted", progress: 0, issues, ended_at: now });
+		}
+	}
+
+	async run(ctx: Context, wanted: NewJob, work: Work): Promise<Result<JobView>> {
+		const { id, kind } = wanted;
+		const created = await inWrite(ctx, (sql) => begun(ctx, sql, wanted));
+		if (!created.ok) return created;
+		const { person } = ctx.actor;
+		const job: Running = { controller: new AbortController(), person, done: Promise.resolve(), progress: 0, stage: "waiting" };
+		const tell = (end?: End): void => {
+			const view: JobView = {
+				id,
+				kind,
+				state: end?.state ?? "running",
+				progress: end === undefined ? job.progress : end.state === "done" ? 1 : 0,
+				stage: job.stage,
+				issues: inWords(end?.issues ?? []),
+			};
+			for (const listener of this.listeners) listener(person, view);
+		};
+		this.running.set(id, job);
+		job.done = this.endOf(job, work, tell).then(async (end) => {
+			await this.finish(id, end, ctx.now());
+			this.running.delete(id);
+			tell(end);
+		});
+		return this.view(ctx, id);
+	}
+
+	async view(ctx: Context, id: string): Promise<Result<JobView>> {
+		const owed = this.ended.get(id);
+		if (owed !== undefined) await this.finish(id, owed, ctx.now());
+		const row = await jobById(this.db, id);
 		if (row === null) return fail({ code: "not-found", path: "The job" });
 		const refused = may(ctx.actor, "job.read", { kind: "job", person: row.person_id });
 		if (refused !== null) return fail(refused);
-		const live = running.get(id);
-		const end = ended.get(id);
+		const live = this.running.get(id);
+		const end = this.ended.get(id);
 		return ok({
 			id,
 			kind: row.kind,
@@ -75,98 +122,71 @@ export function createJobs(db: Db, report: Report = reportToConsole): Jobs {
 			stage: live?.stage ?? row.stage,
 			issues: inWords(end?.issues ?? (JSON.parse(row.issues) as Issue[])),
 		});
-	};
+	}
+
+	async cancel(ctx: Context, id: string): Promise<Result<JobView>> {
+		const job = await this.view(ctx, id);
+		if (!job.ok) return job;
+		const live = this.running.get(id);
+		live?.controller.abort();
+		await live?.done;
+		return this.view(ctx, id);
+	}
+
+	onChange(listener: (person: string, job: JobView) => void): () => void {
+		this.listeners.add(listener);
+		return () => this.listeners.delete(listener);
+	}
+
+	async idle(): Promise<void> {
+		await Promise.all([...this.running.values()].map((r) => r.done));
+	}
 
 	/**
 	 * How a job ended is known at once, also while it cannot be written: a full disk may refuse that too. It is written
 	 * again when somebody asks.
 	 */
-	const finish = async (id: string, end: End, now: string): Promise<void> => {
-		ended.set(id, end);
+	private async finish(id: string, end: End, now: string): Promise<void> {
+		this.ended.set(id, end);
 		try {
 			const progress = end.state === "done" ? 1 : 0;
-			await endJob(db, id, { state: end.state, progress, issues: JSON.stringify(end.issues), ended_at: now });
-			ended.delete(id);
+			await endJob(this.db, id, { state: end.state, progress, issues: JSON.stringify(end.issues), ended_at: now });
+			this.ended.delete(id);
 		} catch (cause) {
-			report("the end of a job could not be written", cause);
+			this.report("the end of a job could not be written", cause);
 		}
-	};
+	}
 
-	const endOf = async (job: Running, work: Work, told: () => void): Promise<End> => {
+	private async endOf(job: Running, work: Work, tell: () => void): Promise<End> {
 		try {
 			const result = await work((progress, stage) => {
 				Object.assign(job, { progress, stage });
-				told();
+				tell();
 			}, job.controller.signal);
 			if (result.ok) return { state: "done", issues: [] };
 			return { state: result.issues[0]?.code === "cancelled" ? "cancelled" : "failed", issues: result.issues };
 		} catch (cause) {
-			report("a job failed", cause);
+			this.report("a job failed", cause);
 			return { state: "failed", issues: [faultOf(cause) ?? { code: "internal", expected: "trying again; nothing was changed" }] };
 		}
-	};
+	}
+}
 
-	return {
-		async interruptLeftovers(now) {
-			for (const { id, kind } of await runningJobs(db)) {
-				const expected = Object.hasOwn(KINDS, kind) ? KINDS[kind as JobKind].interrupted : "starting it again";
-				const issues = JSON.stringify([{ code: "interrupted", expected }]);
-				await endJob(db, id, { state: "interrupted", progress: 0, issues, ended_at: now });
-			}
-		},
-		async run(ctx, { id, kind, owner }, work) {
-			const { person } = ctx.actor;
-			const created = await inWrite(ctx, async (sql) => {
-				if ((await jobById(sql, id)) !== null) return fail({ code: "id-taken", expected: "a new id" });
-				await insertJob(sql, {
-					id,
-					kind,
-					person_id: person,
-					project_id: owner !== null && "project" in owner ? owner.project : null,
-					library_id: owner !== null && "library" in owner ? owner.library : null,
-					state: "running",
-					progress: 0,
-					stage: "waiting",
-					issues: "[]",
-					created_at: ctx.now(),
-					ended_at: null,
-				});
-				return ok(null);
-			});
-			if (!created.ok) return created;
-			const job: Running = { controller: new AbortController(), person, done: Promise.resolve(), progress: 0, stage: "waiting" };
-			const told = (end?: End): void =>
-				tell(person, {
-					id,
-					kind,
-					state: end?.state ?? "running",
-					progress: end === undefined ? job.progress : end.state === "done" ? 1 : 0,
-					stage: job.stage,
-					issues: inWords(end?.issues ?? []),
-				});
-			running.set(id, job);
-			job.done = endOf(job, work, told).then(async (end) => {
-				await finish(id, end, ctx.now());
-				running.delete(id);
-				told(end);
-			});
-			return view(ctx, id);
-		},
-		getJob: (ctx, input) => view(ctx, input.id),
-		async cancelJob(ctx, input) {
-			const job = await view(ctx, input.id);
-			if (!job.ok) return job;
-			const live = running.get(input.id);
-			live?.controller.abort();
-			await live?.done;
-			return view(ctx, input.id);
-		},
-		onChange(listener) {
-			listeners.add(listener);
-			return () => listeners.delete(listener);
-		},
-		async idle() {
-			await Promise.all([...running.values()].map((r) => r.done));
-		},
-	};
+/** The row of a job that begins now. */
+async function begun(ctx: Context, sql: Sql, { id, kind, owner }: NewJob): Promise<Result<null>> {
+	if ((await jobById(sql, id)) !== null) return fail({ code: "id-taken", expected: "a new id" });
+	await insertJob(sql, {
+		id,
+		kind,
+		person_id: ctx.actor.person,
+		project_id: owner !== null && "project" in owner ? owner.project : null,
+		library_id: owner !== null && "library" in owner ? owner.library : null,
+		state: "running",
+		progress: 0,
+		stage: "waiting",
+		issues: "[]",
+		created_at: ctx.now(),
+		ended_at: null,
+	});
+	return ok(null);
 }

@@ -77,15 +77,15 @@ onEveryEngine("materials", (here) => {
 		const from = await repo.newestMark(here.db);
 		await write((sql) => repo.touch(ctx, sql, "b"));
 		await write((sql) => repo.putWorking(sql, "own", ["a"], true));
-		expect([...(await repo.markedSince(here.db, from))].sort()).toEqual(["a", "b"]);
+		expect([...(await repo.markedSince(here.db, from)).ids].sort()).toEqual(["a", "b"]);
 		const later = await repo.newestMark(here.db);
 		// a group is renamed: what stands in it and below it stands under another path
 		const [metals] = (await repo.groupsOf(here.db, "own")).filter((g) => g.parent === null);
 		await write((sql) => repo.setGroup(sql, metals as repo.GroupState, { ...(metals as repo.GroupState), name: "Alloys" }));
-		expect(await repo.markedSince(here.db, later)).toEqual(["a"]);
+		expect((await repo.markedSince(here.db, later)).ids).toEqual(["a"]);
 		const seq = await repo.newestMark(here.db);
 		await write((sql) => repo.putImage(sql, { stamp: "s", seq, version: 1 }));
-		expect(await repo.markedSince(here.db, 0)).toEqual([]);
+		expect(await repo.markedSince(here.db, 0)).toEqual({ ids: [], newest: 0 });
 		expect(await repo.newestMark(here.db)).toBe(seq);
 		expect(await repo.imageRecord(here.db)).toMatchObject({ stamp: "s", seq, version: 1 });
 		await write((sql) => repo.touch(ctx, sql, "a"));

@@ -1,6 +1,14 @@
-import { type Edit, isNumber, isValuePlace, type MaterialValue, workingValue } from "@alvek/core/material";
+import {
+	BASIS_WORD,
+	type Edit,
+	EVIDENCE_WORD,
+	isNumber,
+	isValuePlace,
+	type MaterialValue,
+	workingValue,
+} from "@alvek/core/material";
 import { propertyById, type UnitSetId } from "@alvek/core/property";
-import { BASIS_WORD, EVIDENCE_WORD, workingText } from "../ui/Quantity";
+import { workingText } from "../ui/Quantity";
 
 /** What a value says of its number, beside the number: each in words, "" where it says nothing. */
 const SAYS: readonly ((value: MaterialValue, unitSet: UnitSetId) => string)[] = [

@@ -1,7 +1,8 @@
+import { EVIDENCE_WORD } from "@alvek/core/material";
 import { X } from "lucide-react";
 import { useEffect, useRef, useState } from "react";
 import { ReadinessBar } from "./marks";
-import { EVIDENCE_LETTER, EVIDENCE_WORD } from "./Quantity";
+import { EVIDENCE_LETTER } from "./Quantity";
 
 const USES_SHOWN = [
 	{ state: "ready", words: "full: ready" },

@@ -1,5 +1,5 @@
 import type { MaterialValue, NumberValue, SeriesValue } from "@alvek/core/material";
-import { isNumber, quantityOf, specOf, workingRule, workingValue } from "@alvek/core/material";
+import { EVIDENCE_WORD, isNumber, quantityOf, specOf, workingRule, workingValue } from "@alvek/core/material";
 import { axisById, formById, type PropertyRow, UNIT_SETS, type UnitSetId } from "@alvek/core/property";
 import { fromSi, rangeText, showQuantity, significant, statistics, typeset, unitOf, unitParts } from "@alvek/core/quantity";
 import { Fragment } from "react";
@@ -188,22 +188,6 @@ const SUPERSCRIPT: Readonly<Record<string, string>> = {
 };
 
 export const EVIDENCE_LETTER = { measured: "m", standard: "s", "data-sheet": "d", estimated: "e" } as const;
-export const EVIDENCE_WORD = {
-	measured: "measured",
-	standard: "standard",
-	"data-sheet": "data sheet",
-	estimated: "estimated",
-} as const;
-export const BASIS_WORD = {
-	typical: "typical",
-	"guaranteed-minimum": "guaranteed minimum",
-	mean: "mean",
-	characteristic: "characteristic 5 %",
-	"b-90-95": "B (90/95)",
-	"a-99-95": "A (99/95)",
-	unknown: "basis unknown",
-} as const;
-
 /** The small letter behind a number; its word for readers of the page's text. */
 export function EvidenceLetter({ value }: { value: MaterialValue }) {
 	if (value.evidence === undefined) return <span className="inline-block w-[9px]" />;

@@ -1,12 +1,12 @@
 import type { CompareRow } from "@alvek/core/compare";
 import { MASS_UNITS, massOf, showComputed } from "@alvek/core/mass";
-import { densityOf, type Readiness, USES } from "@alvek/core/material";
+import { densityOf, EVIDENCE_WORD, type Readiness, USES } from "@alvek/core/material";
 import { typeset } from "@alvek/core/quantity";
 import { X } from "lucide-react";
 import { Link } from "react-router";
 import { useUnitSet } from "../../stores/preferences";
 import { ReadinessBar, readinessText, Swatch } from "../../ui/marks";
-import { EVIDENCE_WORD, SymbolText } from "../../ui/Quantity";
+import { SymbolText } from "../../ui/Quantity";
 import { Bar } from "./Bar";
 import type { Column, ForParts } from "./useCompared";
 import { differenceText, entryText, unitText } from "./words";

@@ -1,6 +1,7 @@
 import { type CompareRow, difference, type Entry, type Figure } from "@alvek/core/compare";
+import { BASIS_WORD, EVIDENCE_WORD } from "@alvek/core/material";
 import { propertyById, type UnitSetId } from "@alvek/core/property";
-import { BASIS_WORD, EVIDENCE_WORD, numberIn, plainUnit, valueIn } from "../../ui/Quantity";
+import { numberIn, plainUnit, valueIn } from "../../ui/Quantity";
 import { type Column, labelOf } from "./useCompared";
 
 type NumberEntry = Extract<Entry, { kind: "number" }>;

@@ -1,5 +1,5 @@
 import type { LibraryView } from "@alvek/contract";
-import type { FacetId } from "@alvek/core/table";
+import { FACETS } from "@alvek/core/table";
 import { X } from "lucide-react";
 import { Fragment, type ReactNode } from "react";
 import { useUnitSet } from "../../stores/preferences";
@@ -7,21 +7,6 @@ import { SymbolText } from "../../ui/Quantity";
 import { Views } from "./Views";
 import { type ChangeView, type GridView, isFiltered, UNFILTERED } from "./view";
 import { type OwnRows, rowOfProperty, spanText, wordName } from "./words";
-
-/** How each facet is said, and what stands between several words of it. */
-const SAID: readonly { readonly id: FacetId; readonly before: string; readonly between: "or" | "and" }[] = [
-	{ id: "library", before: "from", between: "or" },
-	{ id: "group", before: "in", between: "or" },
-	{ id: "family", before: "being", between: "or" },
-	{ id: "supplier", before: "supplied by", between: "or" },
-	{ id: "ready", before: "ready for", between: "and" },
-	{ id: "carries", before: "carrying", between: "and" },
-	{ id: "open", before: "with", between: "and" },
-	{ id: "marks", before: "that are", between: "and" },
-	{ id: "evidence", before: "with a value that is", between: "or" },
-	{ id: "basis", before: "with a value of basis", between: "or" },
-	{ id: "offered", before: "offered for", between: "or" },
-];
 
 type Clause = { readonly key: string; readonly before: string; readonly between: string; readonly chips: readonly Chip[] };
 type Chip = { readonly key: string; readonly text: ReactNode; readonly label: string; readonly remove: () => void };
@@ -87,7 +72,7 @@ export function FilterSentence(props: {
 
 function useClauses({ view, change, libraries, own }: Parameters<typeof FilterSentence>[0]): readonly Clause[] {
 	const unitSet = useUnitSet();
-	const words = SAID.flatMap(({ id, before, between }): Clause[] => {
+	const words = FACETS.flatMap(({ id, before, all }): Clause[] => {
 		const chips = view.facets[id].map((word): Chip => {
 			const name = wordName(id, word, libraries);
 			return {
@@ -97,7 +82,7 @@ function useClauses({ view, change, libraries, own }: Parameters<typeof FilterSe
 				remove: () => change({ facets: { ...view.facets, [id]: view.facets[id].filter((w) => w !== word) } }),
 			};
 		});
-		return chips.length === 0 ? [] : [{ key: id, before, between, chips }];
+		return chips.length === 0 ? [] : [{ key: id, before, between: all ? "and" : "or", chips }];
 	});
 	const spans = view.where.flatMap((span): Clause[] => {
 		const row = rowOfProperty(span.property, own);

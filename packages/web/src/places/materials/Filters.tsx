@@ -1,6 +1,6 @@
 import type { LibraryView, MaterialPage } from "@alvek/contract";
-import { BASES, COMB_USES, EVIDENCE, USES } from "@alvek/core/material";
-import { CARRIES, type FacetId, MARKS, OPEN } from "@alvek/core/table";
+import { COMB_USES } from "@alvek/core/material";
+import { type FacetId, facetRow, MARKS, OPEN } from "@alvek/core/table";
 import { ListFilter, Trash2 } from "lucide-react";
 import { useEffect, useState } from "react";
 import { Bin } from "./Bin";
@@ -20,9 +20,12 @@ type Props = {
 export function Filters(props: Props) {
 	const { view, change, page, libraries } = props;
 	const [binOpen, setBinOpen] = useState(false);
-	const facet = (id: FacetId, title: string, words: readonly string[], shown?: (word: string) => boolean) => (
+	/** Words that the product fixes, or those that the rows say. */
+	const keys = (id: FacetId): readonly string[] => page?.facets[id].map((f) => f.key) ?? [];
+	const wordsOf = (id: FacetId): readonly string[] => facetRow(id).words?.map((w) => w.id) ?? keys(id);
+	const facet = (id: FacetId, shown?: (word: string) => boolean, words = wordsOf(id)) => (
 		<Facet
-			title={title}
+			title={facetRow(id).title}
 			words={[...new Set([...words, ...view.facets[id]])]}
 			chosen={view.facets[id]}
 			shown={shown}
@@ -31,29 +34,18 @@ export function Filters(props: Props) {
 			onChange={(chosen) => change({ facets: { ...view.facets, [id]: chosen } })}
 		/>
 	);
-	const keys = (id: FacetId): readonly string[] => page?.facets[id].map((f) => f.key) ?? [];
 	const isTop = (id: FacetId, most: number) => (word: string) => keys(id).indexOf(word) < most;
 	return (
 		<aside aria-label="Filters" className="w-[216px] shrink-0 overflow-y-auto px-[16px] pb-[16px] pt-[12px] bg-paper">
 			<TextFilter text={view.text} onChange={(text) => change({ text })} />
 			{facet(
 				"library",
-				"Library",
+				undefined,
 				libraries.filter((l) => !l.archived && !l.hidden).map((l) => l.id),
 			)}
-			{facet(
-				"ready",
-				"Ready for",
-				USES.map((u) => u.id),
-				(use) => [...COMB_USES].some((u) => u === use),
-			)}
+			{facet("ready", (use) => [...COMB_USES].some((u) => u === use))}
 			<ValueFilters where={view.where} own={props.own} onChange={(where) => change({ where })} />
-			{facet(
-				"carries",
-				"Carries",
-				CARRIES.map((c) => c.id),
-				(kind) => countOf(page, "carries", kind) > 0,
-			)}
+			{facet("carries", (kind) => countOf(page, "carries", kind) > 0)}
 			<FilterGroup title="Mine and open">
 				<Tick
 					label="starred"
@@ -86,12 +78,12 @@ export function Filters(props: Props) {
 					/>
 				))}
 			</FilterGroup>
-			{facet("evidence", "Evidence", [...EVIDENCE, "none"])}
-			{facet("group", "Group", keys("group"), isTop("group", 12))}
-			{facet("family", "Family", keys("family"), (family) => !family.includes("."))}
-			{facet("supplier", "Supplier", keys("supplier"), isTop("supplier", 6))}
-			{facet("basis", "Basis", [...BASES, "none"], (basis) => countOf(page, "basis", basis) > 0)}
-			{facet("offered", "Offered for", keys("offered"), isTop("offered", 8))}
+			{facet("evidence")}
+			{facet("group", isTop("group", 12))}
+			{facet("family", (family) => !family.includes("."))}
+			{facet("supplier", isTop("supplier", 6))}
+			{facet("basis", (basis) => countOf(page, "basis", basis) > 0)}
+			{facet("offered", isTop("offered", 8))}
 			<button
 				type="button"
 				className="btn btn-ghost btn-small -ml-[8px] mt-[14px]"

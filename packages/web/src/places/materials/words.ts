@@ -1,8 +1,8 @@
 import type { LibraryView, MaterialPage } from "@alvek/contract";
-import { USES, type Where } from "@alvek/core/material";
-import { familyName, type PropertyRow, propertyById, type UnitSetId } from "@alvek/core/property";
-import { CARRIES, type FacetId, MARKS, OPEN } from "@alvek/core/table";
-import { BASIS_WORD, EVIDENCE_WORD, inUnit, plainUnit } from "../../ui/Quantity";
+import type { Where } from "@alvek/core/material";
+import { type PropertyRow, propertyById, type UnitSetId } from "@alvek/core/property";
+import { type FacetId, facetWordName } from "@alvek/core/table";
+import { inUnit, plainUnit } from "../../ui/Quantity";
 
 export type OwnRows = ReadonlyMap<string, PropertyRow>;
 
@@ -23,27 +23,10 @@ function plainSpan({ low, high }: Where, row: PropertyRow, unitSet: UnitSetId): 
 	return `${low === high ? show(low) : `${show(low)}–${show(high)}`} ${unit}`.trim();
 }
 
-const NAMES = new Map<string, string>([...USES, ...CARRIES, ...OPEN, ...MARKS].map((x) => [x.id, x.name]));
-
-/** The name of a word of a facet; groups and suppliers are their own names. */
+/** The name of a word of a facet; libraries are named by those that are here. */
 export function wordName(facet: FacetId, word: string, libraries: readonly LibraryView[]): string {
-	switch (facet) {
-		case "library":
-			return libraries.find((l) => l.id === word)?.name ?? "a library that is not here";
-		case "family":
-			return familyName(word) ?? word;
-		case "evidence":
-			return word === "none" ? "no evidence" : (EVIDENCE_WORD[word as keyof typeof EVIDENCE_WORD] ?? word);
-		case "basis":
-			return word === "none" ? "no basis" : (BASIS_WORD[word as keyof typeof BASIS_WORD] ?? word);
-		case "ready":
-		case "carries":
-		case "open":
-		case "marks":
-			return NAMES.get(word) ?? word;
-		default:
-			return word;
-	}
+	if (facet !== "library") return facetWordName(facet, word);
+	return libraries.find((l) => l.id === word)?.name ?? "a library that is not here";
 }
 
 /** How many rows a word of a facet would give. */

@@ -1,4 +1,6 @@
 import {
+	BASIS_WORD,
+	EVIDENCE_WORD,
 	isNumber,
 	isSeries,
 	type Material,
@@ -10,7 +12,7 @@ import {
 	workingRule,
 } from "@alvek/core/material";
 import { axisById, type Component, entryName, formById, SECTIONS, type UnitSetId } from "@alvek/core/property";
-import { BASIS_WORD, EVIDENCE_WORD, numberIn, plainUnit, unitFor, valueText, workingText } from "../../ui/Quantity";
+import { numberIn, plainUnit, unitFor, valueText, workingText } from "../../ui/Quantity";
 
 /** A line of a printed sheet: everything in words, so that it reads in black and white. */
 export type PaperLine = {

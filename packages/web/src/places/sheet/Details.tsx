@@ -1,6 +1,8 @@
 import {
 	BASES,
+	BASIS_WORD,
 	EVIDENCE,
+	EVIDENCE_WORD,
 	freshValueId,
 	isNumber,
 	type Material,
@@ -16,7 +18,7 @@ import { ListOrdered, Plus, Table2, X } from "lucide-react";
 import { useState } from "react";
 import { Link } from "react-router";
 import { useUnitSet } from "../../stores/preferences";
-import { BASIS_WORD, EVIDENCE_WORD, plainUnit } from "../../ui/Quantity";
+import { plainUnit } from "../../ui/Quantity";
 import { useSheet } from "./context";
 import { standardOf } from "./Provenance";
 import { ReadingsForm } from "./ReadingsForm";

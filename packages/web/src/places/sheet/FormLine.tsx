@@ -1,4 +1,4 @@
-import { confirmed, freshValueId, type Material, type MaterialValue } from "@alvek/core/material";
+import { confirmed, EVIDENCE_WORD, freshValueId, type Material, type MaterialValue } from "@alvek/core/material";
 import type { Form } from "@alvek/core/property";
 import { ChartSpline, EllipsisVertical, Plus } from "lucide-react";
 import { useState } from "react";
@@ -6,7 +6,7 @@ import { Link } from "react-router";
 import type { Draft } from "../../draft/useDraft";
 import { useUnitSet } from "../../stores/preferences";
 import { showToast } from "../../stores/toasts";
-import { EVIDENCE_WORD, wordsOf } from "../../ui/Quantity";
+import { wordsOf } from "../../ui/Quantity";
 import { CoefficientEditor } from "./CoefficientEditor";
 import { ConflictStrip } from "./ConflictStrip";
 import { FormDetails } from "./FormDetails";

@@ -1,6 +1,6 @@
-import { type Bases, isNumber, type MaterialValue, sameNumbers, specOf } from "@alvek/core/material";
+import { BASIS_WORD, type Bases, isNumber, type MaterialValue, sameNumbers, specOf } from "@alvek/core/material";
 import { useUnitSet } from "../../stores/preferences";
-import { BASIS_WORD, unitFor, valueText, workingText } from "../../ui/Quantity";
+import { unitFor, valueText, workingText } from "../../ui/Quantity";
 import { useSheet } from "./context";
 
 /** Where a value comes from and what it works as: carried over, following, basis, source, working value, as typed. */

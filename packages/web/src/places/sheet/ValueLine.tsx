@@ -1,5 +1,6 @@
 import {
 	confirmed,
+	EVIDENCE_WORD,
 	freshValueId,
 	isNumber,
 	type Material,
@@ -14,17 +15,7 @@ import { Link } from "react-router";
 import type { Draft } from "../../draft/useDraft";
 import { useUnitSet } from "../../stores/preferences";
 import { showToast } from "../../stores/toasts";
-import {
-	allUnits,
-	EVIDENCE_WORD,
-	EvidenceLetter,
-	inUnit,
-	SymbolText,
-	UnitText,
-	unitFor,
-	valueText,
-	wordsOf,
-} from "../../ui/Quantity";
+import { allUnits, EvidenceLetter, inUnit, SymbolText, UnitText, unitFor, valueText, wordsOf } from "../../ui/Quantity";
 import { BlankDetails } from "./BlankDetails";
 import { ConflictStrip } from "./ConflictStrip";
 import { Details } from "./Details";

@@ -1,6 +1,6 @@
-import { BASES, type Basis, EVIDENCE, type Evidence, type Source } from "@alvek/core/material";
+import { BASES, BASIS_WORD, type Basis, EVIDENCE, EVIDENCE_WORD, type Evidence, type Source } from "@alvek/core/material";
 import type { Page } from "@alvek/core/page";
-import { BASIS_WORD, EVIDENCE_WORD } from "../../../ui/Quantity";
+
 import { SOURCE_WORD } from "../SourceField";
 
 /** What is said of everything that is taken from a page. */

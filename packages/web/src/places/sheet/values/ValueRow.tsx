@@ -1,8 +1,8 @@
-import { isNumber, type MaterialValue, valueLabel, workingValue } from "@alvek/core/material";
+import { BASIS_WORD, EVIDENCE_WORD, isNumber, type MaterialValue, valueLabel, workingValue } from "@alvek/core/material";
 import { propertyById } from "@alvek/core/property";
 import { significant } from "@alvek/core/quantity";
 import { useUnitSet } from "../../../stores/preferences";
-import { BASIS_WORD, EVIDENCE_WORD, SymbolText, wordsOf } from "../../../ui/Quantity";
+import { SymbolText, wordsOf } from "../../../ui/Quantity";
 import { useSheet } from "../context";
 import { following } from "../Details";
 import { type ComparedLine, STATE_WORD } from "./bulk";

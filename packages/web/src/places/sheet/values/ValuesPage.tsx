@@ -1,9 +1,18 @@
-import { BASES, confirmed, type Edit, EVIDENCE, type MaterialValue, valueLabel } from "@alvek/core/material";
+import {
+	BASES,
+	BASIS_WORD,
+	confirmed,
+	type Edit,
+	EVIDENCE,
+	EVIDENCE_WORD,
+	type MaterialValue,
+	valueLabel,
+} from "@alvek/core/material";
 import { ArrowLeft } from "lucide-react";
 import { useMemo, useState } from "react";
 import { Link, useSearchParams } from "react-router";
 import { showToast } from "../../../stores/toasts";
-import { BASIS_WORD, EVIDENCE_WORD } from "../../../ui/Quantity";
+
 import { useSheet } from "../context";
 import { BringForward } from "./BringForward";
 import { type ComparedLine, compared, needsOwnLook, STATE_WORD, type ValueState } from "./bulk";
