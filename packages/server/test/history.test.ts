@@ -152,7 +152,7 @@ describe("notices", () => {
 		await api.must("declinePublish", { id: proposal, note: "source missing" });
 		expect((await told(api)).join()).not.toContain("waits for approval");
 		expect((await okke.must("listNotices", {})).notices[0]).toMatchObject({
-			says: "what you proposed came back from You, on this computer",
+			message: "what you proposed came back from You, on this computer",
 			note: "source missing",
 			fresh: true,
 		});

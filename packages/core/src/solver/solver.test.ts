@@ -1,7 +1,7 @@
 import { describe, expect, it } from "vitest";
 import fixture from "../../../../fixtures/solver.expected.json";
-import { ALONE } from "../judge";
-import { BLANK, type Material, type MaterialValue, makeSeries, makeValue } from "../material";
+import { ALONE, judge } from "../judge";
+import { acknowledge, BLANK, checkKey, type Material, type MaterialValue, makeSeries, makeValue } from "../material";
 import { property } from "../property";
 import { inSet, SOLVER_SETS, solverCsv, solverJson, solverMaterial, solverSet, solverText, unitInSet } from "./index";
 
@@ -133,6 +133,18 @@ describe("a table for the solver", () => {
 		expect(table.numbers).toEqual([]);
 		expect(table.doubts).toContain("missing: Young’s modulus");
 		expect(table.doubts).toContain("missing: Thermal expansion or Directional expansion");
+	});
+
+	it("for all numbers at once names what looks wrong, but for what somebody has said is right", () => {
+		const odd = material(number("yield_strength", "300 MPa"), number("tensile_strength", "200 MPa"));
+		const { doubts } = solverMaterial("odd", odd, "all", set, ALONE);
+		const { checks } = judge(odd, ALONE);
+		const grave = checks.filter((c) => c.severity !== "note");
+		expect(grave.length).toBeGreaterThan(0);
+		expect(doubts).toEqual(grave.map((c) => c.title));
+		const [first] = grave as [(typeof grave)[number]];
+		const known = { ...odd, acknowledged: { [checkKey(first)]: acknowledge(first, odd, "sintered") } };
+		expect(solverMaterial("odd", known, "all", set, ALONE).doubts).not.toContain(first.title);
 	});
 
 	it("aligns temperature tables and says where an end value was held", () => {

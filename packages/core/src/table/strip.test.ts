@@ -82,6 +82,23 @@ describe("strips", () => {
 				true,
 			)?.log,
 		).toBe(false);
+		// thirty times as much is still linear, more is not; nothing and less than nothing never is logarithmic
+		const spread = (low: number, high: number) =>
+			stripAxis(
+				columns([
+					[low, low],
+					[high, high],
+				]),
+				2,
+				null,
+			)?.log;
+		expect([spread(1, 30), spread(1, 30.1), spread(100, 2900), spread(0, 1000), spread(-2, -1)]).toEqual([
+			false,
+			true,
+			false,
+			false,
+			false,
+		]);
 		// an open end counts as the end that is known
 		expect(
 			stripAxis(

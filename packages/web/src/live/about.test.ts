@@ -43,6 +43,26 @@ describe("what on screen it concerns", () => {
 		["people", shown("listPeople", {}), false],
 	])("a publish: %s", (_what, on, expected) => expect(concerns(publish, on)).toBe(expected));
 
+	it("a step concerns only what is of its kind, and a project those who look at it", () => {
+		const on = (happened: ReturnType<typeof event>, name: string, id: string) => concerns(happened, shown(name, { id }));
+		const assigned = event("parts.assign", { subject: "p1" });
+		expect([on(assigned, "getProject", "p1"), on(assigned, "getProject", "p2"), on(assigned, "getSheet", "p1")]).toEqual([
+			true,
+			false,
+			false,
+		]);
+		expect([
+			on(assigned, "getProjectRevision", "p1"),
+			on(publish, "getRevision", "m1"),
+			on(publish, "getRevision", "m2"),
+		]).toEqual([true, true, false]);
+		const frozen = event("library.freeze", { kind: "library", subject: "orrisay" });
+		expect(concerns(frozen, shown("findMaterials", {}))).toBe(true);
+		expect(concerns(assigned, shown("findMaterials", {}))).toBe(false);
+		expect([on(publish, "compareEditions", "orrisay"), on(publish, "compareEditions", "tolvane")]).toEqual([true, false]);
+		expect(concerns(event("draft.save"), shown("getProject", { id: "m1" }))).toBe(false);
+	});
+
 	it("somebody's draft concerns the sheet, and no list", () => {
 		expect(concerns(event("draft.save"), shown("getSheet", { id: "m1" }))).toBe(true);
 		expect(concerns(event("draft.save"), shown("findMaterials", {}))).toBe(false);
