@@ -28,4 +28,17 @@ describe("rows and columns in one reply", () => {
 		for (const bytes of [new Uint8Array(), new Uint8Array(4), other, packed.slice(0, 12), packed.slice(0, 16)])
 			expect(unpackFound(bytes.buffer as ArrayBuffer, read)).toMatchObject({ ok: false, issues: [{ code: "bad-file" }] });
 	});
+
+	it("bytes changed or cut anywhere are read or refused, never thrown at the page", () => {
+		const packed = packFound(utf8(JSON.stringify({ total: 2, rows: [{ name: "Bronze" }] })), NO_COLUMNS);
+		fc.assert(
+			fc.property(fc.nat(packed.length - 1), fc.nat(255), fc.nat(packed.length), (at, byte, length) => {
+				const bytes = packed.slice(0, length);
+				if (at < length) bytes[at] = byte;
+				const found = unpackFound(bytes.buffer as ArrayBuffer, read);
+				if (!found.ok) expect(found.issues[0]?.code).toBe("bad-file");
+			}),
+			{ numRuns: 2000 },
+		);
+	});
 });

@@ -30,8 +30,12 @@ export function unpackFound(buffer: ArrayBuffer, read: (utf8: Uint8Array) => str
 		return fail({ code: "bad-file", path: "rows", expected: "rows and columns of this version" });
 	const columns = unpackColumns(buffer.slice(start));
 	if (!columns.ok) return columns;
-	const page = JSON.parse(read(new Uint8Array(buffer, HEAD_BYTES, length))) as MaterialPage;
-	return ok({ page, columns: columns.value });
+	try {
+		const page = JSON.parse(read(new Uint8Array(buffer, HEAD_BYTES, length))) as MaterialPage;
+		return ok({ page, columns: columns.value });
+	} catch {
+		return fail({ code: "bad-file", path: "rows", expected: "rows and columns of this version" });
+	}
 }
 
 function padded(length: number): number {

@@ -58,10 +58,21 @@ export function packColumns(table: MaterialTable, hits: Int32Array, properties: 
 	return bytes;
 }
 
-/** @returns issue `bad-file` when the bytes are not what `packColumns` writes */
+const UNREADABLE = { code: "bad-file", path: "columns", expected: "columns of this version" } as const;
+
+/** @returns issue `bad-file` when the bytes are not what `packColumns` writes, or are cut off */
 export function unpackColumns(buffer: ArrayBuffer): Result<PackedColumns> {
-	if (buffer.byteLength < HEAD_BYTES || new Uint32Array(buffer, 0, 1)[0] !== MAGIC)
-		return fail({ code: "bad-file", path: "columns", expected: "columns of this version" });
+	if (buffer.byteLength < HEAD_BYTES || new Uint32Array(buffer, 0, 1)[0] !== MAGIC) return fail(UNREADABLE);
+	try {
+		return ok(columnsIn(buffer));
+	} catch {
+		// a length that reaches beyond the bytes, names that are none
+		return fail(UNREADABLE);
+	}
+}
+
+/** @throws where a length reaches beyond the bytes; each is looked at before anything is made of it */
+function columnsIn(buffer: ArrayBuffer): PackedColumns {
 	const [, total, rows, count, nameBytes] = new Uint32Array(buffer, 0, 6);
 	const properties = JSON.parse(fromUtf8(new Uint8Array(buffer, HEAD_BYTES, nameBytes))) as string[];
 	let at = HEAD_BYTES + Math.ceil(nameBytes / 8) * 8;
@@ -78,7 +89,7 @@ export function unpackColumns(buffer: ArrayBuffer): Result<PackedColumns> {
 		const [extraLow, extraHigh, extraWorking] = [take(extras), take(extras), take(extras)];
 		columns.set(properties[c], { low, high, working, extraRow, extraLow, extraHigh, extraWorking });
 	}
-	return ok({ total, rows, columns });
+	return { total, rows, columns };
 }
 
 // property ids are ASCII but for nothing that we make; escaping keeps this free of TextEncoder, which core has not

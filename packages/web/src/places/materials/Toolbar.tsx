@@ -24,15 +24,7 @@ export function Toolbar(props: {
 	const { view, change, panels, count, libraries, target, own, canEdit } = props;
 	return (
 		<div className="h-[48px] shrink-0 flex items-center gap-[5px] px-[14px]">
-			<button
-				type="button"
-				className="btn btn-ghost btn-icon -ml-[6px]"
-				aria-pressed={panels.filters}
-				aria-label="Filters"
-				onClick={() => panels.toggle("filters")}
-			>
-				<PanelLeft size={16} aria-hidden />
-			</button>
+			<PanelButton panel="filters" panels={panels} className="-ml-[6px]" />
 			<h1 className="flex items-baseline gap-[7px] whitespace-nowrap">
 				Materials
 				<span className="text-[14px] font-normal text-ink2" aria-live="polite">
@@ -63,16 +55,24 @@ export function Toolbar(props: {
 			>
 				<Plus size={15} aria-hidden /> New material
 			</button>
-			<button
-				type="button"
-				className="btn btn-ghost btn-icon -mr-[6px]"
-				aria-pressed={panels.brief}
-				aria-label="Brief"
-				onClick={() => panels.toggle("brief")}
-			>
-				<PanelRight size={16} aria-hidden />
-			</button>
+			<PanelButton panel="brief" panels={panels} className="-mr-[6px]" />
 		</div>
+	);
+}
+
+/** Opens and closes the panel on its side of the grid. */
+function PanelButton({ panel, panels, className }: { panel: "filters" | "brief"; panels: Panels; className: string }) {
+	const Icon = panel === "filters" ? PanelLeft : PanelRight;
+	return (
+		<button
+			type="button"
+			className={`btn btn-ghost btn-icon ${className}`}
+			aria-pressed={panels[panel]}
+			aria-label={panel === "filters" ? "Filters" : "Brief"}
+			onClick={() => panels.toggle(panel)}
+		>
+			<Icon size={16} aria-hidden />
+		</button>
 	);
 }
 
