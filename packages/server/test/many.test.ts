@@ -3,7 +3,7 @@ import { BLANK, blockEdits, cellEdit, type Edit, firstValue, type Material, read
 import { unpackColumns } from "@alvek/core/table";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { newContext } from "../src/index";
-import { fixture, lowOf, newId, type Running, startServer, value } from "./harness";
+import { fixture, lowOf, newId, personWith, type Running, setRole, startServer, value } from "./harness";
 
 let server: Running;
 beforeAll(async () => {
@@ -120,6 +120,32 @@ describe("rows with the columns of strips", () => {
 		expect(found.value.page).toEqual(await server.must("findMaterials", ask));
 		expect(found.value.page.total).toBe(4);
 		expect([found.value.columns.total, found.value.columns.columns.get("density")?.working.length]).toEqual([7, 7]);
+	});
+
+	it("are nobody's who may not read them, nor any longer after the right was taken away", async () => {
+		const reader = await personWith(server, "columns-reader", { own: "reader" });
+		const seen = async (): Promise<readonly number[]> => {
+			const reply = await reader.raw("/api/v1/materials-with-columns?text=paged&properties=density");
+			const found = unpackFound(await reply.arrayBuffer(), (utf8) => new TextDecoder().decode(utf8));
+			return found.ok
+				? [found.value.page.total, found.value.page.rows.length, found.value.columns.total, found.value.columns.rows]
+				: [];
+		};
+		expect(await seen()).toEqual([7, 7, 7, 7]);
+		await setRole(server, "columns-reader", "library", "own", null);
+		expect(await seen()).toEqual([0, 0, 0, 0]);
+		const stranger = await server.raw("/api/v1/materials-with-columns?properties=density", {
+			headers: { Authorization: "Bearer x" },
+		});
+		expect(stranger.status).toBe(401);
+	});
+
+	it("cost no more for a question that asks for everything a thousand times", async () => {
+		const properties = Array.from({ length: 200 }, (_, i) => `p${i}`).join(",");
+		const reply = await server.raw(`/api/v1/materials-with-columns?limit=9999&properties=density,${properties}`);
+		const found = unpackFound(await reply.arrayBuffer(), (utf8) => new TextDecoder().decode(utf8));
+		expect(found.ok && found.value.columns.columns.size).toBe(12);
+		expect((await server.raw(`/api/v1/materials-with-columns?properties=${"x".repeat(3000)}`)).status).toBe(422);
 	});
 
 	it("refuse what rows refuse", async () => {
