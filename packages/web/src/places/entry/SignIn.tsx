@@ -1,4 +1,4 @@
-import type { RouteReply, SessionView } from "@alvek/contract";
+import type { SessionView } from "@alvek/contract";
 import type { Result } from "@alvek/core/result";
 import { type FormEvent, type ReactNode, useState } from "react";
 import { call } from "../../api/client";
@@ -53,11 +53,17 @@ export function EntryFrame({ children }: { children: ReactNode }) {
 	);
 }
 
-/** After the door has opened: everything is asked for anew, as the person who has come in. */
+/**
+ * Somebody has signed in: everything is asked for anew, as the person who is here now. What somebody else could see on this
+ * page before is taken away first, also where its question is refused now.
+ */
 export async function entered(result: Result<SessionView>): Promise<string | null> {
 	if (!result.ok) return sentences(result.issues);
-	queryClient.setQueryData<RouteReply<"getSession">>(["getSession", {}], result.value);
+	const before = queryClient.getQueryData<SessionView>(["getSession", {}])?.person?.id;
+	queryClient.setQueryData<SessionView>(["getSession", {}], result.value);
 	useSignedOut.setState({ out: false });
+	if (before !== undefined && before !== result.value.person?.id)
+		await queryClient.resetQueries({ predicate: (query) => query.queryKey[0] !== "getSession" });
 	await refreshAll();
 	return null;
 }
