@@ -151,4 +151,18 @@ export const FAULTS: readonly Fault[] = [
 		to: "",
 		tests: ["web/src/places/materials/strips"],
 	},
+	{
+		what: "who signs in on an open page sees what somebody else saw",
+		file: "packages/web/src/places/entry/SignIn.tsx",
+		from: "before !== undefined && before !== result.value.person?.id",
+		to: "before === undefined",
+		tests: ["web/src/places/entry"],
+	},
+	{
+		what: "columns of strips are answered whatever may be read",
+		file: "packages/server/src/materials/reading.ts",
+		from: "const { bytes } = await queries.columns({ ...query.value, where: [] }, stripsOf(input), viewer);",
+		to: 'const { bytes } = await queries.columns({ ...query.value, where: [] }, stripsOf(input), { ...viewer, libraries: new Set(["own", "sup"]) });',
+		tests: ["server/test/many"],
+	},
 ];
