@@ -29,6 +29,12 @@ test("cells are typed, filled down, cleared and copied; a bad one stays with its
 	await page.keyboard.type("soft");
 	await page.keyboard.press("Enter");
 	await expect(page.getByRole("alert")).toContainText("“soft” is not a number");
+	// the rows below do not hide it
+	const isOnTop = await page.getByRole("alert").evaluate((e) => {
+		const { left, top, width, height } = e.getBoundingClientRect();
+		return [0.2, 0.5, 0.8].every((share) => e.contains(document.elementFromPoint(left + width / 2, top + height * share)));
+	});
+	expect(isOnTop).toBe(true);
 	await page.keyboard.press("Escape");
 	await page.keyboard.press("ArrowUp");
 	await page.keyboard.press("Shift+ArrowDown");

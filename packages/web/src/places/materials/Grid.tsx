@@ -203,16 +203,18 @@ function Line(props: LineProps) {
 	const place = placed(start, height);
 	if (row === undefined) return <WaitingRow place={place} index={index} />;
 	const cells = editing.cellsOf(index);
+	const field = cells !== null && editing.cursor?.row === index ? editing.field : null;
 	return (
 		<GridRow
 			row={row}
 			index={index}
-			place={place}
+			// why a text was not taken hangs below its cell, over the rows that follow
+			place={field === null ? place : { ...place, zIndex: 1 }}
 			template={template}
 			columns={columns}
 			focused={!editing.active && index === focused}
 			cells={cells}
-			field={cells !== null && editing.cursor?.row === index ? editing.field : null}
+			field={field}
 			marked={marking.ids.has(row.id)}
 			marks={marking.ids}
 			onFocus={(e) => {

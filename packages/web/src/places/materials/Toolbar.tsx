@@ -23,7 +23,7 @@ export function Toolbar(props: {
 }) {
 	const { view, change, panels, count, libraries, target, own, canEdit } = props;
 	return (
-		<div className="h-[48px] shrink-0 flex items-center gap-[5px] px-[14px]">
+		<div className="min-h-[48px] shrink-0 flex flex-wrap items-center gap-[5px] px-[14px]">
 			<PanelButton panel="filters" panels={panels} className="-ml-[6px]" />
 			<h1 className="flex items-baseline gap-[7px] whitespace-nowrap">
 				Materials

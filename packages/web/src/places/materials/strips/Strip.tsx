@@ -247,12 +247,10 @@ function StripLabel({ row, unit, axis, onScale, onRemove }: Props) {
 				</button>
 			</div>
 			<div className="text-[11px] text-ink2 whitespace-nowrap">
-				{row.symbol !== "" && (
-					<>
-						<SymbolText symbol={row.symbol} />,{" "}
-					</>
-				)}
-				{plainUnit(unit) !== "" && `${plainUnit(unit)}, `}
+				{row.symbol !== "" && <SymbolText symbol={row.symbol} />}
+				{row.symbol !== "" && (plainUnit(unit) !== "" || axis !== null) && ", "}
+				{plainUnit(unit)}
+				{plainUnit(unit) !== "" && axis !== null && ", "}
 				{axis !== null && (
 					<button
 						type="button"
