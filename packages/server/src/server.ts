@@ -10,8 +10,7 @@ import { createApp } from "./http/app";
 import { createHub, type Hub } from "./live";
 import { MaterialIndex, materialQueries, snapshotIn } from "./material-index";
 import { createImports } from "./parts";
-import { blobHashes } from "./repo";
-import { createJobs, openBlobs } from "./runtime";
+import { createJobs, daily, openBlobs, removeUnusedFiles } from "./runtime";
 import { createServices, type Services } from "./services";
 
 export type Installation = {
@@ -81,7 +80,11 @@ async function openOn(db: Db, hold: DataFolderLock, options: InstallationOptions
 	const jobs = createJobs(db, report);
 	await jobs.interruptLeftovers(new Date().toISOString());
 	const imports = createImports({ blobs, kernel, jobs, ...(report === undefined ? {} : { report }) });
-	await blobs.sweep(await blobHashes(db));
+	const tidying = daily(
+		"files that nothing needs could not be removed",
+		() => removeUnusedFiles(db, blobs, new Date().toISOString()),
+		{ report },
+	);
 	const index = new MaterialIndex(db, snapshotIn(db, join(dataDir, "index.table")), report);
 	const ready = index.start();
 	const keepIndex = async (changes: number): Promise<void> => {
@@ -115,6 +118,7 @@ async function openOn(db: Db, hold: DataFolderLock, options: InstallationOptions
 		reload: () => index.load(),
 		async close() {
 			clearInterval(keeping);
+			await tidying.stop();
 			closing.abort();
 			await kernel.close();
 			await jobs.idle();

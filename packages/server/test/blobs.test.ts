@@ -1,5 +1,5 @@
 import { createHash } from "node:crypto";
-import { existsSync, mkdtempSync, readdirSync, rmSync, writeFileSync } from "node:fs";
+import { existsSync, mkdtempSync, readdirSync, rmSync, utimesSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { Readable } from "node:stream";
@@ -8,6 +8,7 @@ import { type Blobs, openBlobs } from "../src/runtime";
 
 const dir = mkdtempSync(join(tmpdir(), "alvek-blobs-"));
 const sha = (bytes: Uint8Array): string => createHash("sha256").update(bytes).digest("hex");
+const pathOf = (hash: string): string => join(dir, hash.slice(0, 2), hash);
 const incoming = (): string[] => readdirSync(join(dir, "incoming"));
 let blobs: Blobs;
 beforeAll(async () => {
@@ -56,14 +57,22 @@ describe("content-addressed files", () => {
 		expect(readdirSync(dir).sort()).toEqual(before);
 	});
 
-	it("half-received leftovers of an earlier run are gone after opening; what nothing names is swept", async () => {
+	it("half-received leftovers of an earlier run are gone after opening", async () => {
 		writeFileSync(join(dir, "incoming", "receive-7"), "half");
-		const kept = await blobs.put(Buffer.from("kept"));
-		const lost = await blobs.put(Buffer.from("lost"));
-		const again = await openBlobs(dir);
+		await openBlobs(dir);
 		expect(incoming()).toEqual([]);
-		await again.sweep(new Set([kept]));
-		expect(existsSync(join(dir, kept.slice(0, 2), kept))).toBe(true);
-		expect(existsSync(join(dir, lost.slice(0, 2), lost))).toBe(false);
+	});
+
+	it("what nothing names is swept once it is an hour old, counted from when it last came in", async () => {
+		const named = await blobs.put(Buffer.from("named"));
+		const unnamed = await blobs.put(Buffer.from("unnamed"));
+		const fresh = await blobs.put(Buffer.from("came in again"));
+		for (const hash of [named, unnamed, fresh]) utimesSync(pathOf(hash), 0, 0);
+		expect(await blobs.put(Buffer.from("came in again"))).toBe(fresh);
+		const known = new Set([named]);
+		expect(await blobs.sweep(known)).toBeGreaterThan(0);
+		expect([named, unnamed, fresh].map((hash) => existsSync(pathOf(hash)))).toEqual([true, false, true]);
+		expect(await blobs.sweep(known)).toBe(0);
+		expect(incoming()).toEqual([]);
 	});
 });

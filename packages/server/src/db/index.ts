@@ -7,4 +7,4 @@ export { type DataFolderLock, holdFolder } from "./folder-lock";
 export { migrate, NEWEST, refuseNewer } from "./migrations";
 export { type Report, reportToConsole } from "./report";
 export { foreignParts } from "./schema";
-export type { Row, Some } from "./tables";
+export type { BlobOwner, Row, Some } from "./tables";

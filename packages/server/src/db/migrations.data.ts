@@ -350,4 +350,19 @@ export const MIGRATIONS: readonly { readonly name: string; readonly steps: reado
 			"ALTER TABLE job ADD COLUMN library_id TEXT REFERENCES library(id)",
 		],
 	},
+	{
+		name: "014-uses-of-files",
+		steps: [
+			// who needs which file: a file goes when nobody does any more. What a document names is one kind of use among others
+			`CREATE TABLE blob_use (hash TEXT NOT NULL, owner_kind TEXT NOT NULL, owner_id TEXT NOT NULL, at TEXT NOT NULL,
+				PRIMARY KEY (hash, owner_kind, owner_id))`,
+			"CREATE INDEX blob_use_owner ON blob_use (owner_kind, owner_id)",
+			"INSERT INTO blob_use SELECT file_hash, 'document', document_hash, '' FROM document_file",
+			"INSERT INTO blob_use SELECT hash, 'upload', person_id, at FROM file_upload",
+			"INSERT INTO blob_use SELECT hash, 'geometry', hash, '' FROM geometry",
+			"INSERT INTO blob_use SELECT mesh_hash, 'geometry', hash, '' FROM geometry",
+			"DROP TABLE document_file",
+			"DROP TABLE file_upload",
+		],
+	},
 ];

@@ -30,6 +30,8 @@ const filled = <T, N extends boolean>(column: Column<T, N, boolean>): Column<T, 
 
 type OriginKind = "similar" | "variant" | "copy" | "local" | "layer";
 type GrantKind = "library" | "set" | "project";
+/** What may need a file: what a document names, who brought it in, what was read of it. */
+export type BlobOwner = "document" | "upload" | "geometry";
 type JobState = "running" | "done" | "failed" | "cancelled" | "interrupted";
 
 /** Every table, as the migrations make it; a test compares the two on both engines. */
@@ -94,7 +96,6 @@ export const TABLES = {
 	source: { id: key(text), library_id: text, version: whole, content: text, changed_at: text },
 	own_property: { uid: key(text), library_id: text, version: whole, content: text, changed_at: text },
 	document: { hash: key(text), bytes },
-	document_file: { document_hash: key(text), file_hash: key(text) },
 	material: {
 		id: key(text),
 		uid: text,
@@ -160,7 +161,7 @@ export const TABLES = {
 	star: { person_id: key(text), material_id: key(text), ord: whole },
 	grid_view: { id: key(text), person_id: text, name: text, address: text, shared: whole, changed_at: text },
 	blob: { hash: key(text), size: whole, at: text },
-	file_upload: { hash: key(text), person_id: key(text), at: text },
+	blob_use: { hash: key(text), owner_kind: key(one<BlobOwner>()), owner_id: key(text), at: text },
 	project: {
 		id: key(text),
 		name: text,

@@ -1,6 +1,7 @@
 import { createHash } from "node:crypto";
 import { canonicalJson, filesOf, type Material, upgradeMaterial } from "@alvek/core/material";
 import type { Sql } from "../db";
+import { useBlobs } from "./blob";
 
 /** A stored document was decoded before it was stored and is hashed, so it is only parsed, and seen as today's schema. */
 export function parseDocument(bytes: Buffer): Material {
@@ -46,10 +47,9 @@ export async function storeCanonical(sql: Sql, documents: readonly Canonical[]):
 	}
 	const files = documents.flatMap(({ hash, document }) => filesOf(document).map((file) => ({ hash, file })));
 	if (files.length === 0) return;
-	await sql.run(
-		`INSERT INTO document_file (document_hash, file_hash) SELECT DISTINCT j.hash, j.file
-		 FROM ${sql.dialect.rows("files", "j", { hash: "text", file: "text" })} WHERE true ON CONFLICT DO NOTHING`,
-		{ files: JSON.stringify(files) },
+	await useBlobs(
+		sql,
+		files.map(({ hash, file }) => ({ hash: file, kind: "document", owner: hash })),
 	);
 }
 
@@ -65,8 +65,8 @@ export async function documentsOf(sql: Sql, revisions: readonly string[]): Promi
 /** Which of these files some revision of the material names. */
 export async function isFileOfMaterial(sql: Sql, material: string, file: string): Promise<boolean> {
 	const found = await sql.one(
-		`SELECT 1 AS x FROM revision r JOIN document_file n ON n.document_hash = r.document_hash
-		 WHERE r.material_id = $material AND n.file_hash = $file LIMIT 1`,
+		`SELECT 1 AS x FROM revision r JOIN blob_use n ON n.owner_kind = 'document' AND n.owner_id = r.document_hash
+		 WHERE r.material_id = $material AND n.hash = $file LIMIT 1`,
 		{ material, file },
 	);
 	return found !== null;
@@ -75,8 +75,8 @@ export async function isFileOfMaterial(sql: Sql, material: string, file: string)
 /** The material of this revision, where its document names the file. */
 export async function materialOfFile(sql: Sql, revision: string, file: string): Promise<string | null> {
 	const found = await sql.one<{ id: string }>(
-		`SELECT r.material_id AS id FROM revision r JOIN document_file n ON n.document_hash = r.document_hash
-		 WHERE r.id = $revision AND n.file_hash = $file`,
+		`SELECT r.material_id AS id FROM revision r JOIN blob_use n ON n.owner_kind = 'document' AND n.owner_id = r.document_hash
+		 WHERE r.id = $revision AND n.hash = $file`,
 		{ revision, file },
 	);
 	return found?.id ?? null;
@@ -86,8 +86,8 @@ export async function materialOfFile(sql: Sql, revision: string, file: string): 
 export async function projectsOfFile(sql: Sql, material: string, file: string): Promise<readonly string[]> {
 	const rows = await sql.all<{ id: string }>(
 		`SELECT DISTINCT p.project_id AS id FROM assignment a JOIN part p ON p.id = a.part_id
-		 JOIN revision r ON r.id = a.revision_id JOIN document_file n ON n.document_hash = r.document_hash
-		 WHERE r.material_id = $material AND n.file_hash = $file`,
+		 JOIN revision r ON r.id = a.revision_id JOIN blob_use n ON n.owner_kind = 'document' AND n.owner_id = r.document_hash
+		 WHERE r.material_id = $material AND n.hash = $file`,
 		{ material, file },
 	);
 	return rows.map((r) => r.id);

@@ -1,4 +1,5 @@
 import type { Sql } from "../db";
+import { useBlobs } from "./blob";
 
 export type PartRecord = {
 	readonly id: string;
@@ -145,6 +146,10 @@ export async function insertGeometryRows(sql: Sql, geometry: NewGeometry): Promi
 	await sql.ensure("blob", { hash, size: geometry.size, at });
 	await sql.ensure("blob", { hash: geometry.meshHash, size: geometry.meshSize, at });
 	await sql.ensure("geometry", { hash, mesh_hash: geometry.meshHash });
+	await useBlobs(
+		sql,
+		[hash, geometry.meshHash].map((blob) => ({ hash: blob, kind: "geometry", owner: hash })),
+	);
 	await sql.insert("import", { project_id: project, geometry_hash: hash, file: geometry.file, at, left_out: geometry.leftOut });
 	const { rows, typed } = sql.dialect;
 	const parts = {

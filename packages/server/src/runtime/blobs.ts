@@ -1,5 +1,5 @@
 import { createHash } from "node:crypto";
-import { mkdir, open, readdir, readFile, rename, rm, stat } from "node:fs/promises";
+import { mkdir, open, readdir, readFile, rename, rm, stat, utimes } from "node:fs/promises";
 import { join } from "node:path";
 import type { Readable } from "node:stream";
 import { fail, ok, type Result } from "@alvek/core/result";
@@ -14,9 +14,17 @@ export type Blobs = {
 	read(hash: string): Promise<Buffer>;
 	/** Deletes a file that was received and refused; whoever asks has made sure that nothing names it. */
 	discard(hash: string): Promise<void>;
-	/** Deletes what nothing names: files of imports that were refused. Only while nothing is being received. */
-	sweep(known: ReadonlySet<string>): Promise<void>;
+	/**
+	 * Deletes files that nothing names and nobody touched for an hour: what is being received, taken in, copied into a
+	 * backup or downloaded right now stays. Tells how many went.
+	 */
+	sweep(known: ReadonlySet<string>, now?: number): Promise<number>;
+	/** Begins the hour anew in which a file without a name is kept. */
+	touch(hash: string, now?: number): Promise<void>;
 };
+
+/** How long a file stays that nothing names. */
+const SWEPT_AFTER_MS = 3_600_000;
 
 /** Where a file with this hash lies. */
 export const blobPath = (dir: string, hash: string): string => join(dir, hash.slice(0, 2), hash);
@@ -42,7 +50,8 @@ export async function openBlobs(dir: string): Promise<Blobs> {
 
 	const keep = async (temporary: string, hash: string): Promise<void> => {
 		const target = pathOf(hash);
-		if (await exists(target)) return rm(temporary, { force: true });
+		// nothing may name it yet, so the hour before it is swept begins anew
+		if (await touched(target)) return rm(temporary, { force: true });
 		await mkdir(join(dir, hash.slice(0, 2)), { recursive: true });
 		const file = await open(temporary, "r");
 		await file.sync();
@@ -95,20 +104,37 @@ export async function openBlobs(dir: string): Promise<Blobs> {
 		},
 		discard: (hash) => rm(pathOf(hash), { force: true }),
 		read: (hash) => readBlob(dir, hash),
-		async sweep(known) {
+		async touch(hash, now) {
+			await touched(pathOf(hash), now);
+		},
+		async sweep(known, now = Date.now()) {
+			let gone = 0;
 			for (const folder of await readdir(dir)) {
 				if (!/^[0-9a-f]{2}$/.test(folder)) continue;
 				for (const name of await readdir(join(dir, folder))) {
-					if (!known.has(name)) await rm(join(dir, folder, name), { force: true });
+					const path = join(dir, folder, name);
+					const isOld = async (file: string): Promise<boolean> => now - (await stat(file)).mtimeMs >= SWEPT_AFTER_MS;
+					if (known.has(name) || !(await isOld(path))) continue;
+					// aside first: who receives the same content meanwhile then stores it anew instead of relying on this one
+					const aside = join(incoming, `sweep-${++count}`);
+					await rename(path, aside);
+					if (await isOld(aside)) await rm(aside, { force: true });
+					else await rename(aside, path);
+					gone++;
 				}
 			}
+			return gone;
 		},
 	};
 }
 
-async function exists(path: string): Promise<boolean> {
-	return stat(path).then(
+/** Marks a file as used just now; false: it is not there. */
+async function touched(path: string, now = Date.now()): Promise<boolean> {
+	return utimes(path, now / 1000, now / 1000).then(
 		() => true,
-		() => false,
+		(cause: { code?: string }) => {
+			if (cause.code === "ENOENT") return false;
+			throw cause;
+		},
 	);
 }

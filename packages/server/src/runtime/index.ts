@@ -1,4 +1,6 @@
 export { type Blobs, blobPath, openBlobs } from "./blobs";
+export { daily } from "./daily";
 export { daysFrom } from "./days";
 export { createJobs, type Jobs } from "./jobs";
+export { removeUnusedFiles } from "./unused-files";
 export type { Upload } from "./upload";
