@@ -1,7 +1,7 @@
 import { readdirSync, readFileSync } from "node:fs";
 import { fail, ok } from "@alvek/core/result";
 import { describe, expect, it } from "vitest";
-import { type Context, inWrite } from "../../src/db";
+import { type Context, inWrite, migrate, openDatabase } from "../../src/db";
 import { TABLES } from "../../src/db/tables";
 import * as repo from "../../src/repo";
 import { ENGINES, freshDatabase } from "../engines";
@@ -32,6 +32,31 @@ describe.each(ENGINES)("$name", (engine) => {
 			]);
 		}
 		await close();
+	});
+
+	it("keeps who needed which file when older data are opened", async () => {
+		const place = await engine.place();
+		const db = await openDatabase(place.address);
+		await migrate(db, "013-marks-and-owners");
+		const [sheet, step, mesh] = ["a", "b", "c"].map((c) => c.repeat(64));
+		for (const hash of [sheet, step, mesh])
+			await db.run("INSERT INTO blob (hash, size, at) VALUES ($hash, 1, '2026')", { hash: hash as string });
+		await db.run("INSERT INTO document (hash, bytes) VALUES ('d', $b)", { b: Buffer.from("{}") });
+		for (const statement of [
+			`INSERT INTO document_file (document_hash, file_hash) VALUES ('d', '${sheet}')`,
+			`INSERT INTO file_upload (hash, person_id, at) VALUES ('${sheet}', 'local', '2026-11-25')`,
+			`INSERT INTO geometry (hash, mesh_hash) VALUES ('${step}', '${mesh}')`,
+		])
+			await db.run(statement);
+		await migrate(db);
+		expect(await db.all("SELECT hash, owner_kind, owner_id, at FROM blob_use ORDER BY hash, owner_kind")).toEqual([
+			{ hash: sheet, owner_kind: "document", owner_id: "d", at: "" },
+			{ hash: sheet, owner_kind: "upload", owner_id: "local", at: "2026-11-25" },
+			{ hash: step, owner_kind: "geometry", owner_id: step, at: "" },
+			{ hash: mesh, owner_kind: "geometry", owner_id: step, at: "" },
+		]);
+		await db.close();
+		await place.remove();
 	});
 
 	it("loses no update of twenty writers, and numbers events in the order of commits", async () => {
