@@ -33,7 +33,7 @@ const NEAREST: Readonly<Record<(typeof SERVER)[number], readonly string[]>> = {
 };
 
 /** Tests that try thousands of pages or queues, or read all sources: they take longer than a whole run may. */
-const LONG = ["**/promise.test.ts", "**/hostile.test.ts", "**/simulation.test.ts", "**/boundaries.test.ts", "**/house.test.ts"];
+const LONG = ["**/random.test.ts", "**/hostile.test.ts", "**/simulation.test.ts", "**/boundaries.test.ts", "**/house.test.ts"];
 
 const AREAS: readonly Area[] = [
 	{ name: "core", goal: 80, sources: ["packages/core/src"], tests: ["packages/core/src/**/*.test.ts"], lines: 200 },

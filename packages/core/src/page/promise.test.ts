@@ -1,36 +1,21 @@
-import { readdirSync, readFileSync } from "node:fs";
+import { readFileSync } from "node:fs";
 import { describe, expect, it } from "vitest";
+import { sheetsIn } from "../../../../fixtures/sheets";
 import { makeValue } from "../material";
 import { formById, property } from "../property";
-import { seeded } from "../quantity/testing";
 import { readEntry, readPage } from "./index";
-import { brokenPromise, type ExpectedPage, mutatedPage, scorePage } from "./testing";
+import { brokenPromise, type ExpectedPage, scorePage } from "./testing";
 
-const FIXTURES = new URL("../../../../fixtures/", import.meta.url);
-const folder = (name: string): readonly (readonly [string, string, string])[] =>
-	readdirSync(new URL(`${name}/`, FIXTURES))
-		.filter((f) => f.endsWith(".txt"))
-		.sort()
-		.map(
-			(f) =>
-				[f, readFileSync(new URL(`${name}/${f}`, FIXTURES), "utf8"), `${name}/${f.replace(".txt", ".expected.json")}`] as const,
-		);
-const SHEETS = [
-	...folder("sheets"),
-	...folder("sheets-new"),
-	...folder("sheets-later"),
-	...folder("sheets-last"),
-	...folder("sheets-unseen"),
-];
+const SHEETS = sheetsIn("sheets", "sheets-new", "sheets-later", "sheets-last", "sheets-unseen");
 
 /** Heads in capitals with a quantity in one of them: nothing of it is taken, and nothing wrongly. */
 const LEFT_WHOLE = "g4-cert-us.txt";
 
 describe("pages of suppliers", () => {
-	it.each(SHEETS)("%s: nothing wrong, lost or invented", (name, text, answers) => {
+	it.each(SHEETS)("$name: nothing wrong, lost or invented", ({ name, text, answers }) => {
 		const read = readPage(text);
 		if (!read.ok) throw new Error();
-		const expected = JSON.parse(readFileSync(new URL(answers, FIXTURES), "utf8")) as ExpectedPage;
+		const expected = JSON.parse(readFileSync(answers, "utf8")) as ExpectedPage;
 		const { score, notes } = scorePage(read.value, expected);
 		expect([score.wrong, score.lost, score.invented], notes.join("\n")).toEqual([0, 0, 0]);
 		if (name !== LEFT_WHOLE) expect(score.right + score.asked, notes.join("\n")).toBeGreaterThanOrEqual(0.85 * score.values);
@@ -38,7 +23,7 @@ describe("pages of suppliers", () => {
 	});
 
 	it("every value that is proposed is read the same by its field", () => {
-		for (const [name, text] of SHEETS) {
+		for (const { name, text } of SHEETS) {
 			const read = readPage(text);
 			if (!read.ok) throw new Error();
 			for (const t of read.value.taken) {
@@ -54,19 +39,6 @@ describe("pages of suppliers", () => {
 });
 
 describe("no number of a line disappears", () => {
-	const pool = [...SHEETS, ...folder("pages").map(([a, b]) => [a, b, ""] as const)]
-		.flatMap(([, text]) => text.split(/\r?\n/))
-		.filter((l) => l.trim() !== "");
-	it("6,000 pages changed at random: every run of digits has one fate, and nothing throws", () => {
-		const next = seeded(12);
-		for (let i = 0; i < 6_000; i++) {
-			const text = mutatedPage(next, pool);
-			const read = readPage(text);
-			if (!read.ok) throw new Error(JSON.stringify(read.issues));
-			expect(brokenPromise(read.value), `page ${i}: ${JSON.stringify(text)}`).toBeNull();
-		}
-	});
-
 	it("a second value, a minimum or a neighbour's condition is taken, asked or left in sight", () => {
 		const fates = (text: string): readonly string[] => {
 			const read = readPage(text);
