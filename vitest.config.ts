@@ -13,7 +13,7 @@ export default defineConfig({
 			{
 				test: {
 					name: "core",
-					include: ["packages/{core,contract,web}/src/**/*.test.{ts,tsx}", "scripts/*.test.mjs"],
+					include: ["packages/{core,contract,formats,standins,web}/src/**/*.test.{ts,tsx}", "scripts/*.test.mjs"],
 					isolate: false,
 					testTimeout: 60_000,
 				},

@@ -4,7 +4,7 @@ import { join } from "node:path";
 import { pathToFileURL } from "node:url";
 import { BLANK, difference, type Material } from "@alvek/core/material";
 import { propertyById } from "@alvek/core/property";
-import { installLibrary, newContext, openInstallation } from "@alvek/server";
+import { builtWorkers, installLibrary, newContext, openInstallation } from "@alvek/server";
 import { storeDocument } from "../packages/server/src/repo";
 import { madeUp, random } from "./lib/crowd";
 
@@ -15,8 +15,8 @@ import { madeUp, random } from "./lib/crowd";
 const COUNT = Number(process.env.COUNT ?? 1000);
 const ROUNDS = Number(process.env.ROUNDS ?? 3);
 const dataDir = mkdtempSync(join(tmpdir(), "alvek-publish-"));
-const kernelWorker = pathToFileURL(join(process.cwd(), "packages/kernel/dist/worker.js"));
-const installation = await openInstallation({ dataDir, kernelWorker, version: "bench" });
+const workers = builtWorkers(pathToFileURL(`${process.cwd()}/`));
+const installation = await openInstallation({ dataDir, workers, version: "bench" });
 const { db, services } = installation;
 const ctx = newContext(db);
 const must = <T>(result: { ok: true; value: T } | { ok: false; issues: unknown }): T => {

@@ -16,7 +16,8 @@ const { build } = await import("vite");
 const entries = {
 	kernel: { worker: "src/worker.ts" },
 	cli: { alvek: "src/alvek.ts" },
-	server: { main: "src/main.ts", keep: "src/keep.ts" },
+	server: { main: "src/main.ts", keep: "src/keep.ts", exchange: "src/exchange/worker.ts" },
+	standins: { main: "src/main.ts" },
 	demo: { winch: "src/winch.ts", main: "src/main.ts" },
 };
 

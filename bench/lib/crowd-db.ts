@@ -6,7 +6,7 @@ import { join } from "node:path";
 import { pathToFileURL } from "node:url";
 import { canonicalJson, type Material, nameKey } from "@alvek/core/material";
 import { FACTS_VERSION, factsOf } from "@alvek/core/table";
-import { installLibrary, listen, newContext, openInstallation, scriptToken } from "@alvek/server";
+import { builtWorkers, installLibrary, listen, newContext, openInstallation, scriptToken } from "@alvek/server";
 import { madeUp, random } from "./crowd";
 
 /** Materials share this many different documents; making the readiness of each one is another measurement. */
@@ -22,7 +22,7 @@ export async function crowdInstallation(count: number, webRoot: string | null) {
 	const dataDir = mkdtempSync(join(tmpdir(), "alvek-crowd-"));
 	const options = {
 		dataDir,
-		kernelWorker: pathToFileURL(join(process.cwd(), "packages/kernel/dist/worker.js")),
+		workers: builtWorkers(pathToFileURL(`${process.cwd()}/`)),
 		version: "bench",
 	};
 	const installation = await openInstallation(options);

@@ -2,7 +2,7 @@ import { mkdtempSync, rmSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { familyName, propertyById } from "@alvek/core/property";
-import { newContext, openInstallation } from "@alvek/server";
+import { builtWorkers, newContext, openInstallation } from "@alvek/server";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { OWN, SUPPLIED } from "./materials.data";
 import { seedDemo } from "./seed";
@@ -12,7 +12,7 @@ let installation: Awaited<ReturnType<typeof openInstallation>>;
 beforeAll(async () => {
 	installation = await openInstallation({
 		dataDir,
-		kernelWorker: new URL("../../packages/kernel/dist/worker.js", import.meta.url),
+		workers: builtWorkers(new URL("../../", import.meta.url)),
 		version: "test",
 	});
 	await seedDemo(installation, () => undefined);

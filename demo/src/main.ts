@@ -1,5 +1,8 @@
 import { start } from "@alvek/server";
+import { startStandIns } from "@alvek/standins";
 import { seedDemo } from "./seed";
 
 // built files stand in demo/dist
-await start(new URL("../../", import.meta.url), (installation) => seedDemo(installation, (line) => console.log(line)), true);
+const root = new URL("../../", import.meta.url);
+process.env.ALVEK_STANDINS = await startStandIns(new URL("packages/standins/dist/main.js", root));
+await start(root, (installation) => seedDemo(installation, (line) => console.log(line)), true);

@@ -10,7 +10,7 @@ import { createApp } from "./http/app";
 import { createHub, type Hub } from "./live";
 import { MaterialIndex, materialQueries, snapshotIn } from "./material-index";
 import { createImports } from "./parts";
-import { createJobs, daily, openBlobs, removeUnusedFiles } from "./runtime";
+import { createJobs, createWorkers, daily, openBlobs, removeUnusedFiles, type WorkerFiles } from "./runtime";
 import { createServices, type Services } from "./services";
 
 export type Installation = {
@@ -31,7 +31,7 @@ export type InstallationOptions = {
 	readonly dataDir: string;
 	/** Where the data are kept, when not in a file of SQLite in the folder: `postgres://...` */
 	readonly database?: string;
-	readonly kernelWorker: URL;
+	readonly workers: WorkerFiles;
 	readonly version: string;
 	readonly demo?: boolean;
 	/** How scheduled backups are doing, where there are any. */
@@ -75,11 +75,12 @@ async function openOn(db: Db, hold: DataFolderLock, options: InstallationOptions
 	const { dataDir, version, backups } = options;
 	await migrate(db);
 	const blobs = await openBlobs(join(dataDir, "blobs"));
-	const kernel = createKernel({ workerUrl: options.kernelWorker });
+	const kernel = createKernel({ workerUrl: options.workers.kernel });
+	const workers = createWorkers(options.workers);
 	const { report } = options;
 	const jobs = createJobs(db, report);
 	await jobs.interruptLeftovers(new Date().toISOString());
-	const imports = createImports({ blobs, kernel, jobs, ...(report === undefined ? {} : { report }) });
+	const imports = createImports({ blobs, kernel, workers, jobs, ...(report === undefined ? {} : { report }) });
 	const tidying = daily(
 		"files that nothing needs could not be removed",
 		() => removeUnusedFiles(db, blobs, new Date().toISOString()),
@@ -104,7 +105,7 @@ async function openOn(db: Db, hold: DataFolderLock, options: InstallationOptions
 	const health = (): Promise<Health> =>
 		healthOf({ db, dataDir, version, ...(backups === undefined ? {} : { backups }) }, Date.now());
 	const queries = materialQueries(db, index);
-	const services = createServices({ queries, blobs, jobs, imports, version, demo: options.demo === true, health });
+	const services = createServices({ queries, blobs, workers, jobs, imports, version, demo: options.demo === true, health });
 	const hub = createHub(db);
 	jobs.onChange((person, job) => hub.tell(person, { type: "job", id: job.id, data: job }));
 	return {
@@ -121,6 +122,7 @@ async function openOn(db: Db, hold: DataFolderLock, options: InstallationOptions
 			await tidying.stop();
 			closing.abort();
 			await kernel.close();
+			await workers.close();
 			await jobs.idle();
 			await hub.close();
 			await keepIndex(0);

@@ -11,7 +11,7 @@ import { changeNotices, listNotices } from "./notices";
 import * as parts from "./parts";
 import * as people from "./people";
 import * as publish from "./publish";
-import type { Blobs, Jobs, Upload } from "./runtime";
+import type { Blobs, Jobs, Upload, Workers } from "./runtime";
 import { undo } from "./undo";
 
 /** Routes whose reply or body is bytes; `http/raw.ts` serves them. */
@@ -44,6 +44,7 @@ export type Services = ReturnType<typeof createServices>;
 export type ServiceParts = {
 	readonly queries: MaterialQueries;
 	readonly blobs: Blobs;
+	readonly workers: Workers;
 	readonly jobs: Jobs;
 	readonly imports: ReturnType<typeof parts.createImports>;
 	readonly version: string;
@@ -52,7 +53,7 @@ export type ServiceParts = {
 };
 
 /** Everything that a route or a script may ask for. */
-export function createServices({ queries, blobs, jobs, imports, version, demo, health }: ServiceParts) {
+export function createServices({ queries, blobs, workers, jobs, imports, version, demo, health }: ServiceParts) {
 	const json: JsonHandlers = {
 		...readingOf(queries),
 		...materialRows(),
@@ -80,7 +81,7 @@ export function createServices({ queries, blobs, jobs, imports, version, demo, h
 			historyTable,
 			exportEdition: (ctx: Context, input: RouteInput<"exportEdition">) => publish.writeEdition(ctx, blobs, input),
 			takeEdition: (ctx: Context, input: RouteInput<"takeEdition">, upload: Upload) =>
-				publish.takeEdition(ctx, blobs, input, upload),
+				publish.takeEdition(ctx, { blobs, workers }, input, upload),
 			getMesh: (ctx: Context, input: RouteInput<"getMesh">) => parts.getMesh(ctx, blobs, input),
 			massTable: parts.massTableOf,
 			importGeometry: imports.importGeometry,

@@ -4,6 +4,7 @@ import { backupsIn, hasData, keepBackups } from "./backup";
 import { faultOf, reportToConsole } from "./db";
 import { newContext } from "./http/app";
 import { setupLink } from "./people";
+import { builtWorkers } from "./runtime";
 import { type Installation, listen, openInstallation } from "./server";
 
 /**
@@ -24,7 +25,7 @@ export async function start(root: URL, prepare: (installation: Installation) => 
 	try {
 		installation = await openInstallation({
 			dataDir,
-			kernelWorker: new URL("packages/kernel/dist/worker.js", root),
+			workers: builtWorkers(root),
 			version: VERSION,
 			demo,
 			...(backups === null ? {} : { backups: backups.state }),

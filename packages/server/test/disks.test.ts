@@ -6,7 +6,7 @@ import { describeIssue } from "@alvek/core/result";
 import { describe, expect, it } from "vitest";
 import { backUp, verify } from "../src/backup";
 import { faultOf } from "../src/db";
-import { openInstallation } from "../src/server";
+import { builtWorkers, openInstallation } from "../src/index";
 import { newId, root, startServer } from "./harness";
 
 /** A small disk of its own, which takes the right to mount one; false where that is not to be had. */
@@ -21,8 +21,7 @@ const mayMount = mount(trial, "size=1m");
 unmount(trial);
 rmSync(trial, { recursive: true, force: true });
 
-const open = (dataDir: string): Promise<unknown> =>
-	openInstallation({ dataDir, kernelWorker: new URL("packages/kernel/dist/worker.js", root), version: "test" });
+const open = (dataDir: string): Promise<unknown> => openInstallation({ dataDir, workers: builtWorkers(root), version: "test" });
 const saidBy = (cause: unknown): string => {
 	const fault = faultOf(cause);
 	return fault === null ? `no fault: ${String(cause)}` : describeIssue(fault);

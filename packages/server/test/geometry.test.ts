@@ -1,5 +1,6 @@
 import { readdirSync } from "node:fs";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
+import { zipOf } from "../../formats/src/testing";
 import { fixture, newId, type Running, startServer } from "./harness";
 
 /** Files of a project: brought in, told in words, replaced, taken out, and brought back. */
@@ -106,6 +107,36 @@ describe("a file of a project", () => {
 		const named = blobs();
 		await send(other, "again.step", NESTED);
 		expect(blobs()).toBe(named);
+	});
+
+	it("comes in an archive too: it is the file that counts, under its own name", async () => {
+		const id = await project();
+		const packed = zipOf([
+			{ name: "export/winch.stp", data: NESTED },
+			{ name: "export/readme.txt", data: NESTED.subarray(0, 20) },
+		]);
+		const kept = blobs();
+		expect((await send(id, "winch.zip", packed)).state).toBe("done");
+		const { imports, parts } = await view(id);
+		expect([imports.map((i) => i.file), parts.length]).toEqual([["winch.stp"], 5]);
+		expect(blobs()).toBeGreaterThanOrEqual(kept);
+		expect((await send(id, "nested.step", NESTED)).issues[0]).toMatchObject({ code: "already-imported" });
+		expect((await send(id, "WINCH.zip", zipOf([{ name: "Winch.stp", data: RENAMED }]))).issues[0]).toMatchObject({
+			code: "same-name",
+		});
+	});
+
+	it.each([
+		["no STEP file", [{ name: "a.txt", data: Buffer.from("x") }], "zip-one-file"],
+		["two", ["a.step", "b.step"].map((name) => ({ name, data: NESTED })), "zip-one-file"],
+		["one that leads out of it", [{ name: "../a.step", data: NESTED }], "zip-path"],
+		["one that is damaged", [{ name: "a.step", data: NESTED, says: { crc: 7 } }], "zip-broken"],
+	])("in an archive with %s is refused, and nothing of it stays", async (_, files, code) => {
+		const id = await project();
+		const kept = blobs();
+		expect((await send(id, "x.zip", zipOf(files))).issues[0]).toMatchObject({ code });
+		expect(blobs()).toBe(kept);
+		expect((await view(id)).imports).toEqual([]);
 	});
 
 	it("names what it left out, and which shapes are in doubt", async () => {

@@ -5,7 +5,7 @@ import { fillPath, type RouteInput, type RouteName, type RouteReply, uuid7 } fro
 import { ROUTES } from "@alvek/contract/routes";
 import { BLANK, firstValue, type Material, type MaterialValue, makeValue, type NumberValue } from "@alvek/core/material";
 import type { Issue, Result } from "@alvek/core/result";
-import { type Installation, installLibrary, listen, newContext, openInstallation, scriptToken } from "../src/index";
+import { builtWorkers, type Installation, installLibrary, listen, newContext, openInstallation, scriptToken } from "../src/index";
 import { openLock } from "../src/libraries";
 import { ENGINES, type Place } from "./engines";
 
@@ -119,7 +119,7 @@ export async function startServer(dataDir = mkdtempSync(join(tmpdir(), "alvek-ap
 	const installation = await openInstallation({
 		dataDir,
 		...(await databaseOf(dataDir)),
-		kernelWorker: new URL("packages/kernel/dist/worker.js", root),
+		workers: builtWorkers(root),
 		version: "test",
 	});
 	if ((await installation.db.one("SELECT 1 AS x FROM library")) === null) await fill(installation);

@@ -3,7 +3,7 @@ import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { newContext } from "../src/index";
 import { createImports } from "../src/parts";
 import { hashPassword, passwordFits } from "../src/people/password";
-import { createJobs } from "../src/runtime";
+import { builtWorkers, createJobs, createWorkers } from "../src/runtime";
 import { client, newId, personWith, type Running, startServer, tokenOf, value } from "./harness";
 import { edit, make } from "./team";
 
@@ -82,7 +82,8 @@ describe("after a commit", () => {
 					: Reflect.get(target, key),
 		});
 		const jobs = createJobs(full, (what) => void reported.push(what));
-		const imports = createImports({ blobs: blobs as never, kernel: kernel as never, jobs });
+		const workers = createWorkers(builtWorkers(new URL("../../../", import.meta.url)));
+		const imports = createImports({ blobs: blobs as never, kernel: kernel as never, workers, jobs });
 		const project = newId();
 		await server.must("createProject", { id: project, name: "Ends" });
 		refuse = true;

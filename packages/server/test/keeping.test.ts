@@ -7,7 +7,7 @@ import { describeIssue } from "@alvek/core/result";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { backUp, restore, verify } from "../src/backup";
 import { faultOf, openDatabase } from "../src/db";
-import { openInstallation } from "../src/server";
+import { builtWorkers, openInstallation } from "../src/index";
 import { fixture, newId, type Running, root, startServer, value } from "./harness";
 
 /** What backups, restoring and verifying promise, against a running installation and its files. */
@@ -139,8 +139,7 @@ describe("a backup", () => {
 		mkdirSync(join(target, "restoring"));
 		writeFileSync(join(target, "restoring/ready"), "");
 		renameSync(join(target, "alvek.sqlite"), join(target, "aside.sqlite"));
-		const open = (): Promise<unknown> =>
-			openInstallation({ dataDir: target, kernelWorker: new URL("packages/kernel/dist/worker.js", root), version: "test" });
+		const open = (): Promise<unknown> => openInstallation({ dataDir: target, workers: builtWorkers(root), version: "test" });
 		expect(await complaint(open())).toContain("was broken off");
 		expect(existsSync(join(target, "alvek.sqlite"))).toBe(false);
 		await restore(target, file, "2026-11-28T00:00:00.000Z");
@@ -235,9 +234,7 @@ describe("verifying", () => {
 		await db.close();
 		const before = readFileSync(join(target, "alvek.sqlite"));
 		await expect(
-			complaint(
-				openInstallation({ dataDir: target, kernelWorker: new URL("packages/kernel/dist/worker.js", root), version: "test" }),
-			),
+			complaint(openInstallation({ dataDir: target, workers: builtWorkers(root), version: "test" })),
 		).resolves.toContain("written by a newer Alvek (it knows 999-from-the-future");
 		expect(await complaint(verify(target))).toContain("newer Alvek");
 		const file = join(place, "future.tar.gz");

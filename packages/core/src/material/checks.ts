@@ -1,5 +1,6 @@
 import { axisById, type OwnProperty, property, propertyById, type UnitSetId } from "../property";
 import { significant } from "../quantity";
+import { gravestFirst, type Severity } from "../result";
 import { canonicalJson } from "./canonical";
 import { curveChecks } from "./checks-curves";
 import { elasticChecks } from "./checks-elastic";
@@ -9,12 +10,10 @@ import { franzChecks, magnetChecks } from "./checks-physics";
 import { bandChecks, ownChecks } from "./checks-plausible";
 import type { Acknowledgement, Material } from "./types";
 
-export type Severity = "wrong" | "doubtful" | "note";
-
 /** What looks wrong: the rule, its figures, a remedy. Never refuses by itself. */
 export type Check = {
 	readonly code: string;
-	readonly severity: Severity;
+	readonly severity: Exclude<Severity, "asked">;
 	readonly title: string;
 	/** `{0}`, `{1}` stand for the figures, which are shown in the reader's own units: see `checkText`. */
 	readonly detail: string;
@@ -72,9 +71,8 @@ export function checkMaterial(material: Material, context: CheckContext): readon
 		const known = material.acknowledged[checkKey(check)];
 		return known !== undefined && known.seen === seenBy(check, material) ? { ...check, acknowledged: known.reason } : check;
 	});
-	const rank = { wrong: 0, doubtful: 1, note: 2 };
-	const order = (c: Check): number => rank[c.severity] + (c.acknowledged === undefined ? 0 : 10);
-	return found.sort((a, b) => order(a) - order(b));
+	const isOpen = (c: Check): boolean => c.acknowledged === undefined;
+	return [...gravestFirst(found.filter(isOpen)), ...gravestFirst(found.filter((c) => !isOpen(c)))];
 }
 
 /** The key that an acknowledgement stands under. */

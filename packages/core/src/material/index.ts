@@ -23,7 +23,6 @@ export {
 	checkText,
 	type Figure,
 	figureUnits,
-	type Severity,
 } from "./checks";
 export { elasticGap } from "./checks-elastic";
 export { cleanName, decodeField, decodeMaterial, decodeSource, nameKey } from "./decode";

@@ -1,8 +1,10 @@
 import { type JobView, packMeshes, type RouteInput, UPLOAD_LIMIT_BYTES } from "@alvek/contract";
 import { fail, ok, type Result } from "@alvek/core/result";
+import { isZip } from "@alvek/formats";
 import type { Kernel, StepGeometry } from "@alvek/kernel";
 import { authoriseProject } from "../access";
 import { type Context, inWrite, type Report, reportToConsole, type Sql } from "../db";
+import { unpackStepIn } from "../exchange";
 import {
 	type AssignmentState,
 	assignmentStates,
@@ -14,49 +16,68 @@ import {
 	recordEvent,
 	setAssignments,
 } from "../repo";
-import type { Blobs, Jobs, Upload } from "../runtime";
+import type { Blobs, Jobs, Upload, Workers } from "../runtime";
 import { takeOut } from "./files";
 import { insertGeometry } from "./geometry";
 
 type Input = RouteInput<"importGeometry">;
 type Blob = { readonly hash: string; readonly size: number };
+/** A file and when it came, ms: who receives the same content later has a right to it of their own. */
+type Received = Blob & { readonly at: number };
 
 /** Brings STEP files into projects: received, read by the kernel in a job, stored all or nothing. */
-export function createImports(parts: { blobs: Blobs; kernel: Kernel; jobs: Jobs; report?: Report }) {
-	const { blobs, kernel, jobs, report = reportToConsole } = parts;
+export function createImports(parts: { blobs: Blobs; kernel: Kernel; workers: Workers; jobs: Jobs; report?: Report }) {
+	const { blobs, kernel, workers, jobs, report = reportToConsole } = parts;
 	/** Projects with the files that they are reading. */
 	const reserved = new Set<string>();
 
 	/** Deletes an upload that came to nothing, unless something else names the same bytes, or is about to. */
-	const discardUnnamed = async (sql: Sql, hash: string): Promise<void> => {
+	const discardUnnamed = async (sql: Sql, { hash, at }: Received): Promise<void> => {
 		const awaited = [...reserved].some((reads) => reads.endsWith(` ${hash}`));
-		if (!awaited && !(await isBlobNamed(sql, hash))) await blobs.discard(hash);
+		if (!awaited && !(await isBlobNamed(sql, hash))) await blobs.discard(hash, at);
+	};
+
+	/** The file itself, or the one that an archive holds: an archive goes as soon as it is unpacked. */
+	const stepOf = async (sql: Sql, received: Received, file: string): Promise<Result<Received & { readonly file: string }>> => {
+		const bytes = await blobs.read(received.hash);
+		if (!isZip(bytes)) return ok({ ...received, file });
+		const unpacked = await unpackStepIn(workers, bytes);
+		await discardUnnamed(sql, received);
+		if (!unpacked.ok) return unpacked;
+		const hash = await blobs.put(unpacked.value.bytes);
+		return ok({ hash, size: unpacked.value.bytes.length, at: Date.now(), file: unpacked.value.name });
 	};
 
 	return {
-		async importGeometry(ctx: Context, input: Input, upload: Upload): Promise<Result<JobView>> {
-			const project = await authoriseProject(ctx, ctx.db, input.id, "project.edit");
+		async importGeometry(ctx: Context, asked: Input, upload: Upload): Promise<Result<JobView>> {
+			const project = await authoriseProject(ctx, ctx.db, asked.id, "project.edit");
 			if (!project.ok) return project;
 			if (upload.length !== null && upload.length > UPLOAD_LIMIT_BYTES)
 				return fail({ code: "upload-too-large", actual: upload.length, expected: "200 MB" });
 			const received = await blobs.receive(upload.stream, UPLOAD_LIMIT_BYTES, upload.length);
 			if (!received.ok) return received;
-			const blob = received.value;
+			const unpacked = await stepOf(ctx.db, { ...received.value, at: Date.now() }, asked.file);
+			if (!unpacked.ok) return unpacked;
+			const blob = unpacked.value;
+			const input = { ...asked, file: blob.file };
 			const reads = `${input.id} ${blob.hash}`;
 			const refused = (await refusal(ctx.db, input, blob)) ?? (reserved.has(reads) ? alreadyHere(input.file) : null);
 			if (refused !== null) {
-				await discardUnnamed(ctx.db, blob.hash);
+				await discardUnnamed(ctx.db, blob);
 				return refused;
 			}
 			// nothing is waited for in between: of two at once the second sees the first
 			reserved.add(reads);
 			const begun = await jobs.run(ctx, { id: input.job, kind: "import", owner: { project: input.id } }, async (tell, signal) => {
 				try {
-					const read = await readGeometry(kernel, new Uint8Array(await blobs.read(blob.hash)), tell, signal);
+					const read = await workers.kernelTurn(
+						async () => readGeometry(kernel, new Uint8Array(await blobs.read(blob.hash)), tell, signal),
+						signal,
+					);
 					return read.ok ? await storeImport(ctx, blobs, { ...input, blob, geometry: read.value }, signal) : read;
 				} finally {
 					reserved.delete(reads);
-					await discardUnnamed(ctx.db, blob.hash).catch((cause) => report("a refused file could not be deleted", cause));
+					await discardUnnamed(ctx.db, blob).catch((cause) => report("a refused file could not be deleted", cause));
 				}
 			});
 			if (!begun.ok) reserved.delete(reads);

@@ -12,8 +12,12 @@ export type Blobs = {
 	receive(stream: Readable, limit: number, expected: number | null): Promise<Result<{ hash: string; size: number }>>;
 	/** @throws Fault `file-missing`, or `file-damaged` when the content is not what its name says */
 	read(hash: string): Promise<Buffer>;
-	/** Deletes a file that was received and refused; whoever asks has made sure that nothing names it. */
-	discard(hash: string): Promise<void>;
+	/**
+	 * Deletes a file that was received and refused, unless it came in again since; whoever asks has made sure that
+	 * nothing names it.
+	 * @param at when it was received, ms
+	 */
+	discard(hash: string, at: number): Promise<void>;
 	/**
 	 * Deletes files that nothing names and nobody touched for an hour: what is being received, taken in, copied into a
 	 * backup or downloaded right now stays. Tells how many went.
@@ -102,7 +106,13 @@ export async function openBlobs(dir: string): Promise<Blobs> {
 				await rm(temporary, { force: true });
 			}
 		},
-		discard: (hash) => rm(pathOf(hash), { force: true }),
+		async discard(hash, at) {
+			const mtime = await stat(pathOf(hash)).then(
+				(s) => s.mtimeMs,
+				() => null,
+			);
+			if (mtime !== null && mtime <= at) await rm(pathOf(hash), { force: true });
+		},
 		read: (hash) => readBlob(dir, hash),
 		async touch(hash, now) {
 			await touched(pathOf(hash), now);

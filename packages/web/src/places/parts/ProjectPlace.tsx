@@ -94,7 +94,7 @@ function OpenProject({ project }: { project: ProjectView }) {
 			<input
 				ref={files}
 				type="file"
-				accept=".step,.stp,.p21,.STEP,.STP,.P21,.Step,.Stp,model/step"
+				accept=".step,.stp,.p21,.STEP,.STP,.P21,.Step,.Stp,.zip,.ZIP,model/step"
 				className="hidden"
 				aria-label="STEP file"
 				onChange={(e) => {
@@ -108,8 +108,8 @@ function OpenProject({ project }: { project: ProjectView }) {
 			{isEmpty ? (
 				<div className="flex-1 bg-card">
 					<Empty title="No parts yet.">
-						Drop a STEP file here, or pick one with <b>Add geometry</b>. Names, tree, placements and exact volumes come from it;
-						then select parts, type a material, Enter.
+						Drop a STEP file here, packed in a ZIP or not, or pick one with <b>Add geometry</b>. Names, tree, placements and exact
+						volumes come from it; then select parts, type a material, Enter.
 					</Empty>
 				</div>
 			) : (

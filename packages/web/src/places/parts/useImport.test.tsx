@@ -62,9 +62,9 @@ function begin(file = FILE) {
 describe("a file on its way into a project", () => {
 	it("tells how far the sending and the reading are, and what was left out when it is in", async () => {
 		serverOf({});
-		queryClient.setQueryData(["getProject", { id: "p1" }], {
-			imports: [{ file: "winch.step", leftOut: [{ product: "Sketch", kind: "surface", count: 2 }] }],
-		});
+		const sketch = { product: "Sketch", kind: "surface", count: 2 };
+		const before = { file: "winch.step", hash: "a", leftOut: [{ ...sketch, product: "Older" }] };
+		queryClient.setQueryData(["getProject", { id: "p1" }], { imports: [before] });
 		const { state } = begin();
 		expect(state()).toEqual({ file: "winch.step", stage: "sending", share: 0 });
 		act(() => Sending.latest.upload.onprogress?.({ loaded: 1, total: 2 }));
@@ -72,9 +72,13 @@ describe("a file on its way into a project", () => {
 		await act(async () => Sending.latest.answer(ok({ id: Sending.latest.job })));
 		act(() => tell("running"));
 		expect(state()).toEqual({ file: "winch.step", stage: "reading", share: expect.closeTo(0.65, 12) });
+		// in an archive it stands under a name of its own
+		const imports = [before, { file: "export.stp", hash: "b", leftOut: [sketch] }];
+		queryClient.setQueryData(["getProject", { id: "p1" }], { imports });
 		await act(async () => tell("done"));
 		await waitFor(() => expect(state()).toBeNull());
 		expect(toasts()[0]).toMatch(/^winch.step is in\. Left out/);
+		expect(toasts()[0]).not.toContain("Older");
 	});
 
 	it("that is too large is not sent", () => {

@@ -38,6 +38,7 @@ export function useImport(project: string) {
 			}
 			const controller = new AbortController();
 			const job = newId();
+			const before = new Set(importsOf(project).map((i) => i.hash));
 			running.current = { controller, job };
 			setState({ file: file.name, stage: "sending", share: 0 });
 			const followed = followJob(job, PORTS, (view) =>
@@ -64,7 +65,10 @@ export function useImport(project: string) {
 			if (done.state === "done") {
 				await askAgain((question) => changesAnswer("project.import", question));
 				setState(null);
-				return showToast({ tone: "plain", text: `${file.name} is in.${leftOutSaid(project, file.name)}` });
+				return showToast({
+					tone: "plain",
+					text: `${file.name} is in.${leftOutSaid(importsOf(project).filter((i) => !before.has(i.hash)))}`,
+				});
 			}
 			setState(done.state === "cancelled" ? null : { file: file.name, error: sentences(done.issues) });
 			if (done.state === "cancelled") sayCancelled(file.name);
@@ -80,10 +84,15 @@ export function useImport(project: string) {
 	return { state, start, cancel, dismiss };
 }
 
-/** What of the file was left out, where anything was. */
-function leftOutSaid(project: string, file: string): string {
-	const view = queryClient.getQueryData<ProjectView>(["getProject", { id: project }]);
-	const leftOut = view?.imports.findLast((i) => i.file === file)?.leftOut ?? [];
+type Imports = ProjectView["imports"];
+
+/** Files of the project as it is known now. */
+const importsOf = (project: string): Imports =>
+	queryClient.getQueryData<ProjectView>(["getProject", { id: project }])?.imports ?? [];
+
+/** What was left out of what came in, where anything was; the file itself may stand under its name in an archive. */
+function leftOutSaid(arrived: Imports): string {
+	const leftOut = arrived.flatMap((i) => i.leftOut);
 	return leftOut.length === 0 ? "" : ` Left out, because it has no volume: ${leftOutInWords(leftOut)}.`;
 }
 
