@@ -9,7 +9,7 @@ const LIMIT_MS = Number(process.env.LIMIT_MINUTES ?? 20) * 60_000;
 const server = await serverProcess();
 await server.start();
 const next = random(Number(process.env.SEED ?? 5));
-const team = await assemble(server.base, 20, readFileSync("fixtures/nested.step"), 2, true);
+const team = await assemble(server.base, { sessions: 20, geometry: readFileSync("fixtures/nested.step"), seed: 2, kills: true });
 const began = performance.now();
 const lost: string[] = [];
 const unclean: string[] = [];

@@ -76,6 +76,7 @@ const columns = ranges.map((r) => ({
 }));
 const codes = Array.from({ length: 6 }, (_, f) => Uint32Array.from({ length: N }, (_, i) => (i * (f + 3)) % 50));
 const bareFails = new Uint8Array(N);
+// biome-ignore lint/complexity/useMaxParams: the bare loop that the engine is compared with
 function scan(low: Float64Array, high: Float64Array, from: number, to: number, fails: Uint8Array): void {
 	for (let i = 0; i < N; i++) fails[i] = (fails[i] as number) + (+((low[i] as number) > to) | +((high[i] as number) < from));
 }

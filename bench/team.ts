@@ -7,7 +7,12 @@ const SECONDS = Number(process.env.LOAD_SECONDS ?? 120);
 const PEOPLE = Number(process.env.PEOPLE ?? 20);
 const server = await serverProcess();
 await server.start();
-const team = await assemble(server.base, PEOPLE, readFileSync("fixtures/nested.step"), 1, false);
+const team = await assemble(server.base, {
+	sessions: PEOPLE,
+	geometry: readFileSync("fixtures/nested.step"),
+	seed: 1,
+	kills: false,
+});
 setTimeout(team.stop, SECONDS * 1000);
 await team.work();
 const { reads_ms, writes_ms, refused, wrong } = team.figures;

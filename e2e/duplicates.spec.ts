@@ -9,7 +9,7 @@ test("entered twice: told while naming and before publishing, found, merged valu
 	const library = await newLibrary(page, unique("Yard doubles"));
 	await page.getByRole("button", { name: "Open the lock" }).click();
 	const tail = unique("").trim();
-	const first = await newMaterial(page, library, `Keelson bronze ${tail}`, "8.70 g/cm3", "Metals");
+	const first = await newMaterial(page, { library, name: `Keelson bronze ${tail}`, density: "8.70 g/cm3" });
 
 	// while it is typed
 	await page.goto(`/materials?library=${library}`);
@@ -52,7 +52,7 @@ test("entered twice: told while naming and before publishing, found, merged valu
 	await expect(page.getByRole("heading", { level: 1 })).toContainText(`Keelson bronze ${tail}`);
 
 	// before it is published; it stands in nobody's way
-	const second = await newMaterial(page, library, `Keelsno bronze ${tail}`, "8.80 g/cm3", "Metals");
+	const second = await newMaterial(page, { library, name: `Keelsno bronze ${tail}`, density: "8.80 g/cm3" });
 	await page.goto(`/materials/${second}`);
 	await typeValue(page, "Young’s modulus", "110 GPa");
 	await page.getByRole("button", { name: "Publish draft…" }).click();
@@ -117,8 +117,8 @@ test("merging is taken back by the toast, across a reload by nothing newer", asy
 	const library = await newLibrary(page, unique("Yard undone"));
 	await page.getByRole("button", { name: "Open the lock" }).click();
 	const tail = unique("").trim();
-	const keep = await newMaterial(page, library, `Thwart ash ${tail}`, "0.70 g/cm3");
-	const drop = await newMaterial(page, library, `Twhart ash ${tail}`, "0.71 g/cm3");
+	const keep = await newMaterial(page, { library, name: `Thwart ash ${tail}`, density: "0.70 g/cm3" });
+	const drop = await newMaterial(page, { library, name: `Twhart ash ${tail}`, density: "0.71 g/cm3" });
 	await page.goto(`/libraries/merge?keep=${keep}&drop=${drop}`);
 	await page.getByLabel("Note", { exact: true }).fill("twice");
 	await page.getByRole("button", { name: "Merge them" }).click();
@@ -132,7 +132,7 @@ test("notices: a mark on the bell, what it is about, gone once looked at; a kind
 	const library = await newLibrary(page, unique("Yard bell"));
 	await page.getByRole("button", { name: "Open the lock" }).click();
 	const name = unique("Told plate");
-	const id = await newMaterial(page, library, name, "2.65 g/cm3");
+	const id = await newMaterial(page, { library, name, density: "2.65 g/cm3" });
 	await page.goto(`/libraries/${library}`);
 	await page.getByLabel("Give a role to").selectOption("everyone:");
 	await page.getByRole("button", { name: "Give", exact: true }).click();

@@ -11,7 +11,7 @@ test("a library: groups by keyboard and by dragging, editions, a project that fo
 	const library = await newLibrary(page, title);
 	await page.getByRole("button", { name: "Open the lock" }).click();
 	const name = unique("Hull plate");
-	const id = await newMaterial(page, library, name, "2.65 g/cm3", "Plates");
+	const id = await newMaterial(page, { library, name, density: "2.65 g/cm3", group: "Plates" });
 
 	await page.goto(`/libraries/${library}`);
 	await page.getByRole("button", { name: "New group" }).click();
@@ -32,7 +32,7 @@ test("a library: groups by keyboard and by dragging, editions, a project that fo
 
 	// a row let go over a heading moves into that group
 	const other = unique("Deck plate");
-	await newMaterial(page, library, other, "2.66 g/cm3", "Deck");
+	await newMaterial(page, { library, name: other, density: "2.66 g/cm3", group: "Deck" });
 	await page.goto(`/materials?library=${library}`);
 	const heading = page.getByRole("row").filter({ hasText: /^Plates/ });
 	const row = page.getByRole("row").filter({ hasText: other });
@@ -116,7 +116,7 @@ test("many materials at once by the keyboard; what is used is asked first; a sup
 	const library = await newLibrary(page, unique("Yard many"));
 	await page.getByRole("button", { name: "Open the lock" }).click();
 	const names = [unique("Rail a"), unique("Rail b")];
-	for (const name of names) await newMaterial(page, library, name, "2.7 g/cm3");
+	for (const name of names) await newMaterial(page, { library, name, density: "2.7 g/cm3" });
 	await newProject(page, unique("Uses one"));
 	await importFile(page, "nested.step");
 	await page.getByRole("row").filter({ hasText: "Becket" }).click();

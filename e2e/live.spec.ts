@@ -9,7 +9,7 @@ test("a publish is told to whoever has the material open; no number moves until 
 	const library = await newLibrary(page, unique("Yard news"));
 	await page.getByRole("button", { name: "Open the lock" }).click();
 	const name = unique("Newsworthy");
-	const id = await newMaterial(page, library, name, "2.65 g/cm3", "Plates");
+	const id = await newMaterial(page, { library, name, density: "2.65 g/cm3", group: "Plates" });
 	await page.request.post(`/api/v1/libraries/${library}/grants`, {
 		headers: ORIGIN,
 		data: { by: "everyone", subject: "", role: "reader" },

@@ -10,7 +10,7 @@ test("a correction: published with its effects, behind in both projects, one bro
 	await page.getByRole("button", { name: "Open the lock" }).click();
 	await expect(page.getByRole("region", { name: "Lock" })).toContainText("by you");
 	const name = unique("Keel plate");
-	const id = await newMaterial(page, library, name, "2.00 g/cm3");
+	const id = await newMaterial(page, { library, name, density: "2.00 g/cm3" });
 	const projects: string[] = [];
 	for (const title of [unique("Dinghy"), unique("Tender")]) {
 		await newProject(page, title);
@@ -76,7 +76,7 @@ test("two people on one material: each knows of the other, the lock goes from ha
 	}
 	await expect(page.getByText(/Okke Brandal and Tove Ehmsen draft and publish\./)).toBeVisible();
 	await page.getByRole("button", { name: "Open the lock" }).click();
-	const id = await newMaterial(page, library, name, "2.70 g/cm3");
+	const id = await newMaterial(page, { library, name, density: "2.70 g/cm3" });
 	await page.goto(`/libraries/${library}`);
 	await page.getByRole("button", { name: "Close it" }).click();
 	await expect(page.getByRole("region", { name: "Lock" })).toContainText("Locked.");
@@ -141,7 +141,7 @@ test("a second person approves what they have seen; two libraries are shared and
 	await expect(page.getByText(/^Tove Ehmsen drafts and publishes\./)).toBeVisible();
 	await page.getByRole("button", { name: "Open the lock" }).click();
 	const name = unique("Stanchion");
-	const id = await newMaterial(page, library, name, "7.80 g/cm3");
+	const id = await newMaterial(page, { library, name, density: "7.80 g/cm3" });
 	await page.goto(`/libraries/${library}`);
 	await page.getByRole("button", { name: "Settings…" }).click();
 	await page.getByLabel("publishing asks a second person").check();

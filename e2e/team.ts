@@ -33,7 +33,10 @@ export async function newLibrary(page: Page, name: string): Promise<string> {
 }
 
 /** A published material in a library whose lock is open. */
-export async function newMaterial(page: Page, library: string, name: string, density: string, group = "Metals"): Promise<string> {
+export async function newMaterial(
+	page: Page,
+	{ library, name, density, group = "Metals" }: { library: string; name: string; density: string; group?: string },
+): Promise<string> {
 	const id = `${unique("m").replace(/\W/g, "-")}-${Date.now()}`;
 	await post(page.request, "/materials", { id, libraryId: library, name, group });
 	await page.goto(`/materials/${id}`);

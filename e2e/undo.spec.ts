@@ -9,7 +9,7 @@ test("the last step is taken back by a key, also after a reload; older ones in t
 	const library = await newLibrary(page, unique("Yard steps"));
 	await page.getByRole("button", { name: "Open the lock" }).click();
 	const name = unique("Step plate");
-	await newMaterial(page, library, name, "2.65 g/cm3");
+	await newMaterial(page, { library, name, density: "2.65 g/cm3" });
 	await newProject(page, unique("Steps"));
 	await importFile(page, "nested.step");
 	await page.getByRole("row").filter({ hasText: "Becket" }).click();

@@ -30,7 +30,7 @@ const newId = (): string => uuid7(Date.now(), crypto.getRandomValues(new Uint8Ar
 
 /** A density as a person types it. */
 function density(text: string): NumberValue {
-	const made = makeValue("density", "density", text, {}, { evidence: "measured" });
+	const made = makeValue("density", text, {}, { evidence: "measured" });
 	if (!made.ok) throw new Error(JSON.stringify(made.issues));
 	return made.value;
 }
@@ -61,18 +61,17 @@ type Person = {
 const UNKNOWN = "unknown";
 const ACCOUNTS = ["local", "okke", "tove", "ines", "rhea"] as const;
 
-/**
- * Sessions of the demo's people, several for each, each account with a library of its own whose lock it holds.
- * @param geometry a STEP file's bytes: each session gets a project with its parts
- * @param kills whether the server is killed under them, so that no answer is an ordinary thing
- */
-export async function assemble(
-	base: string,
-	sessions: number,
-	geometry: Uint8Array,
-	seed: number,
-	kills: boolean,
-): Promise<Team> {
+type TeamOptions = {
+	readonly sessions: number;
+	/** A STEP file's bytes: each session gets a project with its parts. */
+	readonly geometry: Uint8Array;
+	readonly seed: number;
+	/** Whether the server is killed under them, so that no answer is an ordinary thing. */
+	readonly kills: boolean;
+};
+
+/** Sessions of the demo's people, several for each, each account with a library of its own whose lock it holds. */
+export async function assemble(base: string, { sessions, geometry, seed, kills }: TeamOptions): Promise<Team> {
 	const figures: Figures = { reads_ms: [], writes_ms: [], refused: new Map(), wrong: [] };
 	let running = false;
 	const caller = (who: Readonly<Record<string, string>>): Person["call"] =>

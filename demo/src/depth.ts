@@ -14,7 +14,7 @@ export function withDepth(name: string, material: Material): Material {
 	};
 	for (const s of depth.series ?? []) {
 		const head = { id: s.property, property: s.property, evidence: "measured" } as const;
-		put(must(makeSeries(head, s.kind, s.columns, s.interpolation, s.header ?? {})));
+		put(must(makeSeries(head, { kind: s.kind, columns: s.columns, interpolation: s.interpolation, header: s.header ?? {} })));
 	}
 	for (const set of depth.sets ?? []) {
 		const components = numbers(set, specsOf(set.property, set.shape));

@@ -148,7 +148,7 @@ function carbonOf(row: Row): readonly Value[] {
 function withValues(material: Material, values: readonly Value[]): Material {
 	const next = { ...material.values };
 	for (const [property, text, evidence, details] of values) {
-		next[property] = must(makeValue(property, property, text, {}, { ...(evidence === "" ? {} : { evidence }), ...details }));
+		next[property] = must(makeValue(property, text, {}, { ...(evidence === "" ? {} : { evidence }), ...details }));
 	}
 	return { ...material, values: next };
 }
@@ -188,7 +188,6 @@ async function beginVariant({ services }: Installation, ctx: Context, ids: Reado
 	const source = "house rule 12: nine tenths of the supplier's minimum";
 	const lowered = must(
 		makeValue(
-			"yield_strength",
 			"yield_strength",
 			">= 112 MPa",
 			{},
@@ -262,7 +261,7 @@ async function draftSteel({ services }: Installation, ctx: Context, ids: Readonl
 	const id = ids.get("Havrin 34 quenched") as string;
 	const { row } = must(await services.json.getSheet(ctx, { id }));
 	const value = must(
-		makeValue("density", "density", "7.82-7.86 g/cm3", {}, { evidence: "measured", source: "weighed bars, November 2026" }),
+		makeValue("density", "7.82-7.86 g/cm3", {}, { evidence: "measured", source: "weighed bars, November 2026" }),
 	);
 	must(
 		await services.json.saveDraft(ctx, { id, edits: [{ at: "density", from: row.document.values.density ?? null, to: value }] }),

@@ -79,7 +79,7 @@ function readDensities(flags: ReadonlyMap<string, string>): Result<Densities> {
 }
 
 function densityOf(text: string): Result<DensityRange> {
-	const value = makeValue("density", "density", text, {});
+	const value = makeValue("density", text);
 	if (!value.ok) return value;
 	const working = workingValue(value.value);
 	if (working === null) return fail({ code: "out-of-bounds", actual: text, expected: "a density with two ends" });

@@ -23,7 +23,7 @@ export function solverCommand({ words, flags }: Arguments): number {
 		else process.stderr.write(`${issues.map((i) => i.message).join("\n")}\n`);
 		return 1;
 	}
-	const materials = read.value.map((m) => solverMaterial(m.name, m.material, use, set, ALONE));
+	const materials = read.value.map((m) => solverMaterial({ name: m.name, material: m.material }, use, set, ALONE));
 	process.stdout.write(
 		flags.has("--json") ? `${JSON.stringify(solverJson(set, use, materials), null, 1)}\n` : solverCsv(set, use, materials),
 	);

@@ -93,7 +93,7 @@ describe("alvek solver", () => {
 	});
 
 	it("takes a material as the API gives it: a row, an export, a revision, a whole reply", () => {
-		const made = makeValue("density", "density", "8.78-8.91 g/cm3", {});
+		const made = makeValue("density", "8.78-8.91 g/cm3");
 		if (!made.ok) throw new Error();
 		const document = JSON.parse(canonicalJson({ ...BLANK, values: { density: made.value } })) as object;
 		const shapes = [

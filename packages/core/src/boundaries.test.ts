@@ -33,6 +33,14 @@ describe("boundaries: a planted violation is caught", () => {
 		expect(lint(file, source)).toContain("noRestrictedImports");
 	});
 
+	it.each([
+		["useMaxParams", "export const f = (a: number, b: number, c: number, d: number, e: number): number => a + b + c + d + e;\n"],
+		["noExcessiveLinesPerFunction", `export function f(): number {\n${"\tf();\n".repeat(81)}\treturn 1;\n}\n`],
+		["noFloatingPromises", "const wait = async (): Promise<void> => undefined;\nexport function f(): void {\n\twait();\n}\n"],
+	])("%s", (rule, source) => {
+		expect(lint("packages/core/src/mass/planted.ts", source)).toContain(rule);
+	});
+
 	it("and what is allowed passes", () => {
 		expect(
 			lint("packages/core/src/mass/planted.ts", 'import { unitOf } from "../quantity";\nexport const y = unitOf;\n'),

@@ -101,7 +101,7 @@ function withReader(
 				if (!reader.TransferEntity(handle as never, progress) || reader.NbShapes() !== 1)
 					return fail(failed(name, "its surfaces make no solid"));
 				const shape = reader.Shape(1);
-				const read = measure(occ, shape, entity, name, mesh);
+				const read = measure(occ, shape, { entity, name, mesh });
 				shape.delete();
 				return read;
 			} finally {
@@ -153,7 +153,11 @@ class Owned {
 	}
 }
 
-function measure(occ: Occ, shape: Shape, entity: number, name: string, mesh: boolean): Result<ReadSolid> {
+function measure(
+	occ: Occ,
+	shape: Shape,
+	{ entity, name, mesh }: { readonly entity: number; readonly name: string; readonly mesh: boolean },
+): Result<ReadSolid> {
 	const owned = new Owned();
 	try {
 		// near its own middle first: about the file's origin the moments lose V d^2 x 1e-16, which is all of them far away
@@ -165,7 +169,7 @@ function measure(occ: Occ, shape: Shape, entity: number, name: string, mesh: boo
 		const volume = owned.keep(new occ.GProp_GProps());
 		occ.BRepGProp.VolumeProperties(near, volume, INTEGRATION_ERROR, true, false);
 		const raw = rawProperties(occ, volume);
-		const geometry = toSi(raw.mass, area, raw.centroid, raw.inertia, middle);
+		const geometry = toSi({ ...raw, area }, middle);
 		if (!(raw.mass > 0) || !Number.isFinite(raw.mass)) return fail({ code: "open-shell", path: `“${name}”` });
 		if (![area, ...raw.centroid, ...raw.inertia].every(Number.isFinite)) return fail(failed(name, "its geometry is not finite"));
 		const doubt = doubtOf(occ, shape, Math.cbrt(raw.mass), owned);
@@ -235,7 +239,10 @@ function widestTolerance(occ: Occ, shape: Shape, owned: Owned): number {
 }
 
 /** mm -> m, and the moments from the middle to the centroid d: I_c = I_o - V (|d|^2 1 - d d^T). */
-function toSi(volume: number, area: number, centroid: Vec3, inertia: readonly number[], middle: Vec3): SolidGeometry {
+function toSi(
+	{ mass: volume, area, centroid, inertia }: ReturnType<typeof rawProperties> & { readonly area: number },
+	middle: Vec3,
+): SolidGeometry {
 	const d = centroid;
 	const square = d.reduce((s, x) => s + x * x, 0);
 	const moved = (r: number, c: number): number =>

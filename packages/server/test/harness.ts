@@ -14,7 +14,7 @@ export const fixture = (name: string): Buffer => readFileSync(new URL(`fixtures/
 export const newId = (): string => uuid7(Date.now(), crypto.getRandomValues(new Uint8Array(10)));
 
 export function value(property: string, text: string, extra: Partial<NumberValue> = {}): NumberValue {
-	const made = makeValue(property, property, text, {}, { evidence: "measured", ...extra });
+	const made = makeValue(property, text, {}, { evidence: "measured", ...extra });
 	if (!made.ok) throw new Error(JSON.stringify(made.issues));
 	return made.value;
 }

@@ -99,7 +99,7 @@ describe("kills under the load of six people", () => {
 		const server = await serverProcess();
 		try {
 			await server.start();
-			const team = await assemble(server.base, 6, fixture("nested.step"), 3, true);
+			const team = await assemble(server.base, { sessions: 6, geometry: fixture("nested.step"), seed: 3, kills: true });
 			for (const wait of [130, 600]) {
 				const work = team.work();
 				await new Promise((resolve) => setTimeout(resolve, wait));
@@ -123,7 +123,7 @@ describe("kills under the load of six people", () => {
 		const server = await serverProcess();
 		try {
 			await server.start();
-			const team = await assemble(server.base, 4, fixture("nested.step"), 4, true);
+			const team = await assemble(server.base, { sessions: 4, geometry: fixture("nested.step"), seed: 4, kills: true });
 			const work = team.work();
 			await new Promise((resolve) => setTimeout(resolve, 700));
 			const code = await server.stop();

@@ -26,12 +26,14 @@ async function begin(name: string, values: readonly MaterialValue[]): Promise<st
 function table(): SeriesValue {
 	const made = makeSeries(
 		{ id: "youngs_modulus", property: "youngs_modulus" },
-		"table",
-		[
-			{ of: "temperature", unit: "°F", cells: ["-40", "68", "212"] },
-			{ of: "value", unit: "Msi", cells: ["15.05", "14.87", "14.42"] },
-		],
-		"pchip",
+		{
+			kind: "table",
+			columns: [
+				{ of: "temperature", unit: "°F", cells: ["-40", "68", "212"] },
+				{ of: "value", unit: "Msi", cells: ["15.05", "14.87", "14.42"] },
+			],
+			interpolation: "pchip",
+		},
 	);
 	if (!made.ok) throw new Error();
 	return made.value;

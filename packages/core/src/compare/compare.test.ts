@@ -5,7 +5,7 @@ import { exactly, over, times } from "./numbers";
 
 function holding(values: Readonly<Record<string, string>>, extra: Partial<Material> = {}): Material {
 	const made = Object.entries(values).map(([id, text]) => {
-		const value = makeValue(id, id, text, {});
+		const value = makeValue(id, text);
 		if (!value.ok) throw new Error(`${id} ${text}: ${JSON.stringify(value.issues)}`);
 		return [id, value.value] as const;
 	});

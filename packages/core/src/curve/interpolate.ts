@@ -41,6 +41,7 @@ function segment(xs: readonly number[], x: number): number {
 }
 
 /** Cubic through y0 and y1 with slopes m0 and m1, already multiplied by the width of the interval. */
+// biome-ignore lint/complexity/useMaxParams: the symbols of the formula, and nothing is made on the way
 function hermite(y0: number, y1: number, m0: number, m1: number, t: number): number {
 	if (t === 0) return y0;
 	if (t === 1) return y1;
@@ -76,6 +77,8 @@ function endSlope(h0: number, h1: number, d0: number, d1: number): number {
 	return slope;
 }
 
+type Point = readonly [x: number, y: number];
+
 /**
  * Points between which straight lines stay within `tolerance` (a share of the span of y) of the PCHIP curve: for
  * solvers, which read tables linearly.
@@ -86,7 +89,7 @@ export function resample(points: Points, tolerance: number, limit = 2000): Point
 	const x: number[] = [];
 	const y: number[] = [];
 	const at = (place: number): number => interpolate(points, place, "pchip")?.y ?? 0;
-	const halve = (x0: number, y0: number, x1: number, y1: number, depth: number): void => {
+	const halve = ([x0, y0]: Point, [x1, y1]: Point, depth: number): void => {
 		const quarter = [0.25, 0.5, 0.75].map((t) => Math.abs(at(x0 + t * (x1 - x0)) - (y0 + t * (y1 - y0))));
 		if (depth === 0 || x.length >= limit || Math.max(...quarter) <= tolerance * span) {
 			x.push(x1);
@@ -94,15 +97,15 @@ export function resample(points: Points, tolerance: number, limit = 2000): Point
 			return;
 		}
 		const middle = (x0 + x1) / 2;
-		halve(x0, y0, middle, at(middle), depth - 1);
-		halve(middle, at(middle), x1, y1, depth - 1);
+		halve([x0, y0], [middle, at(middle)], depth - 1);
+		halve([middle, at(middle)], [x1, y1], depth - 1);
 	};
 	if (points.x.length > 0) {
 		x.push(points.x[0] as number);
 		y.push(points.y[0] as number);
 	}
 	for (let k = 1; k < points.x.length; k++) {
-		halve(points.x[k - 1] as number, points.y[k - 1] as number, points.x[k] as number, points.y[k] as number, 12);
+		halve([points.x[k - 1] as number, points.y[k - 1] as number], [points.x[k] as number, points.y[k] as number], 12);
 	}
 	return { x, y };
 }

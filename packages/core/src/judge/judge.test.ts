@@ -8,7 +8,7 @@ import { ALONE, judge } from "./index";
 
 function made(values: Readonly<Record<string, string>>): Material {
 	const entries = Object.entries(values).map(([id, text]) => {
-		const value = makeValue(id, id, text, {}, {});
+		const value = makeValue(id, text);
 		if (!value.ok) throw new Error(`${id}: ${text}`);
 		return [id, value.value];
 	});

@@ -5,7 +5,7 @@ import { retype } from "./cells";
 import { makeValue } from "./make";
 
 const make = (text: string, id: string, fieldUnit = property(id).units.engineering) => {
-	const made = makeValue(id, id, text, { fieldUnit });
+	const made = makeValue(id, text, { fieldUnit });
 	return made.ok ? made.value.entered : made.issues[0];
 };
 
@@ -34,10 +34,10 @@ describe("a number without its unit", () => {
 			const band = widestBand(spec.id);
 			if (band === null || spec.scales === true) continue;
 			const inBase = String(fromSi(Math.sqrt(Math.max(band.low, band.high * 1e-3) * band.high), unitOf(spec.units.base)));
-			const made = makeValue(spec.id, spec.id, inBase, { fieldUnit: spec.units.engineering });
+			const made = makeValue(spec.id, inBase, { fieldUnit: spec.units.engineering });
 			if (made.ok) continue;
 			for (const choice of made.issues[0]?.choices ?? []) {
-				const again = makeValue(spec.id, spec.id, choice, { decimalMark: "." });
+				const again = makeValue(spec.id, choice, { decimalMark: "." });
 				expect(again.ok, choice).toBe(true);
 			}
 		}
@@ -46,10 +46,10 @@ describe("a number without its unit", () => {
 
 describe("a number typed over another", () => {
 	const page = { evidence: "data-sheet", basis: "typical", sourceId: "s1", qualifier: "Rp0.2", condition: "20 °C" } as const;
-	const before = makeValue("yield_strength", "yield_strength", "355 MPa", {}, page);
+	const before = makeValue("yield_strength", "355 MPa", {}, page);
 	it("is the typist's: the page's source, evidence and basis go, what it is stays", () => {
 		if (!before.ok) throw new Error();
-		const made = retype(before.value, "yield_strength", "yield_strength", "350 MPa", {});
+		const made = retype(before.value, { id: "yield_strength", property: "yield_strength" }, "350 MPa", {});
 		expect(made.ok && made.value).toEqual({
 			id: "yield_strength",
 			property: "yield_strength",
@@ -63,14 +63,14 @@ describe("a number typed over another", () => {
 
 	it("the same number in another spelling keeps its source", () => {
 		if (!before.ok) throw new Error();
-		const made = retype(before.value, "yield_strength", "yield_strength", "355 N/mm2", {});
+		const made = retype(before.value, { id: "yield_strength", property: "yield_strength" }, "355 N/mm2", {});
 		expect(made.ok && made.value).toMatchObject({ sourceId: "s1", evidence: "data-sheet", basis: "typical" });
 	});
 
 	it("keeps what the typist said of a value without a source", () => {
-		const own = makeValue("density", "density", "2.7 g/cm3", {}, { evidence: "measured" });
+		const own = makeValue("density", "2.7 g/cm3", {}, { evidence: "measured" });
 		if (!own.ok) throw new Error();
-		const made = retype(own.value, "density", "density", "2.71 g/cm3", {});
+		const made = retype(own.value, { id: "density", property: "density" }, "2.71 g/cm3", {});
 		expect(made.ok && made.value.evidence).toBe("measured");
 	});
 });

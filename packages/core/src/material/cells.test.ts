@@ -21,7 +21,7 @@ function block(text: string): CellBlock {
 }
 
 function holding(property: string, text: string, extra = {}): Material {
-	const made = makeValue(property, property, text, {}, extra);
+	const made = makeValue(property, text, {}, extra);
 	if (!made.ok) throw new Error(JSON.stringify(made.issues));
 	return { ...BLANK, values: { [property]: { ...made.value, ...extra } } };
 }
@@ -141,7 +141,7 @@ describe("a block of cells", () => {
 		const units = fc.constantFrom("GPa", "MPa", "ksi", "Mpsi", "kgf/mm^2");
 		fc.assert(
 			fc.property(texts, units, units, (text, typed, column) => {
-				const made = makeValue("youngs_modulus", "youngs_modulus", `${text} ${typed}`, { decimalMark: "." });
+				const made = makeValue("youngs_modulus", `${text} ${typed}`, { decimalMark: "." });
 				if (!made.ok) return;
 				const copied = cellText(made.value, column);
 				const read = cellEdit(BLANK, { property: "youngs_modulus", unit: column }, copied, ".");

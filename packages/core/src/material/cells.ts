@@ -25,20 +25,27 @@ import { firstValue, freshValueId, quantityOf, specOf, valuesOf } from "./value"
  */
 export function retype(
 	before: NumberValue | null,
-	id: string,
-	property: string,
+	{ id, property, own }: { readonly id: string; readonly property: string; readonly own?: OwnProperty | undefined },
 	text: string,
 	options: ParseOptions,
-	own?: OwnProperty,
 ): Result<NumberValue> {
 	const { qualifier, condition, evidence, basis, source, sourceId, spread, carried, follows } = before ?? {};
-	const made = makeValue(id, property, text, options, { qualifier, condition, own } as Details);
+	const made = makeValue({ id, property }, text, options, { qualifier, condition, own } as Details);
 	if (!made.ok || carried !== undefined || follows !== undefined) return made;
 	const same = before !== null && made.value.low === before.low && made.value.high === before.high;
 	const sourced = source !== undefined || sourceId !== undefined;
 	return sourced && !same
 		? made
-		: makeValue(id, property, text, options, { qualifier, condition, evidence, basis, source, sourceId, spread, own } as Details);
+		: makeValue({ id, property }, text, options, {
+				qualifier,
+				condition,
+				evidence,
+				basis,
+				source,
+				sourceId,
+				spread,
+				own,
+			} as Details);
 }
 
 /** One cell of a grid: a property of a material, shown in a unit. */
@@ -70,7 +77,7 @@ export function cellEdit(material: Material, cell: Cell, text: string, mark?: De
 		...(spec.scales === true ? {} : { fieldUnit: cell.unit }),
 		...(mark === undefined ? {} : { decimalMark: mark }),
 	};
-	const made = retype(before, id, cell.property, text, options, cell.own);
+	const made = retype(before, { id, property: cell.property, own: cell.own }, text, options);
 	if (!made.ok) return made;
 	return ok({ at: id, from: contentAt(material, id), to: made.value });
 }

@@ -21,13 +21,9 @@ export function curveChecks(material: Material): Check[] {
 
 function check(
 	value: SeriesValue,
-	severity: Check["severity"],
-	code: string,
-	title: string,
-	detail: string,
-	figures: Check["figures"] = [],
+	found: Pick<Check, "severity" | "code" | "title" | "detail"> & Partial<Pick<Check, "figures">>,
 ): Check {
-	return { code, severity, title, detail, figures, values: [value.id] };
+	return { figures: [], ...found, values: [value.id] };
 }
 
 /** Repeated or unsorted conditions of a table. A measured curve may wander, so only tables are looked at. */
@@ -43,18 +39,22 @@ function repeatChecks(value: SeriesValue): Check[] {
 	const repeated = keys.findIndex((key, i) => keys.indexOf(key) !== i);
 	if (repeated >= 0)
 		checks.push(
-			check(
-				value,
-				"doubtful",
-				"table-repeats",
-				"A condition stands twice in the table",
-				`Row ${repeated + 1} repeats the conditions of row ${keys.indexOf(keys[repeated] as string) + 1}; their numbers are averaged.`,
-			),
+			check(value, {
+				severity: "doubtful",
+				code: "table-repeats",
+				title: "A condition stands twice in the table",
+				detail: `Row ${repeated + 1} repeats the conditions of row ${keys.indexOf(keys[repeated] as string) + 1}; their numbers are averaged.`,
+			}),
 		);
 	const x = value.columns[0]?.si ?? [];
 	if (value.columns.length === 2 && x.some((t, i) => i > 0 && t < (x[i - 1] as number)))
 		checks.push(
-			check(value, "note", "table-unsorted", "The table is not sorted", "It is read as if it were. Sort it in the curve editor."),
+			check(value, {
+				severity: "note",
+				code: "table-unsorted",
+				title: "The table is not sorted",
+				detail: "It is read as if it were. Sort it in the curve editor.",
+			}),
 		);
 	return checks;
 }
@@ -64,13 +64,12 @@ function flowChecks(material: Material, value: SeriesValue): Check[] {
 	const { stress, strain } = value.header;
 	if ((stress === "true") !== (strain ?? "").endsWith("true") && stress !== undefined && strain !== undefined) {
 		checks.push(
-			check(
-				value,
-				"doubtful",
-				"forms-mixed",
-				"True and engineering are mixed",
-				"Stress and strain of one curve are nearly always of the same form. Check both lines of the header.",
-			),
+			check(value, {
+				severity: "doubtful",
+				code: "forms-mixed",
+				title: "True and engineering are mixed",
+				detail: "Stress and strain of one curve are nearly always of the same form. Check both lines of the header.",
+			}),
 		);
 	}
 	const uniform = firstValue(material, "uniform_elongation");
@@ -81,17 +80,16 @@ function flowChecks(material: Material, value: SeriesValue): Check[] {
 		const reach = Math.max(...raw.x);
 		if (stress === "true" && neck !== null && reach > 1.02 * neck) {
 			checks.push(
-				check(
-					value,
-					"doubtful",
-					"beyond-uniform",
-					"True stress beyond uniform strain",
-					"The curve goes to {0}, the bar necks at {1}. Beyond, the true forms need a measured cross section.",
-					[
+				check(value, {
+					severity: "doubtful",
+					code: "beyond-uniform",
+					title: "True stress beyond uniform strain",
+					detail: "The curve goes to {0}, the bar necks at {1}. Beyond, the true forms need a measured cross section.",
+					figures: [
 						{ si: reach, property: "strain" },
 						{ si: neck, property: "strain" },
 					],
-				),
+				}),
 			);
 		}
 		const total = strain?.startsWith("total") ?? false;
@@ -108,17 +106,16 @@ function flowChecks(material: Material, value: SeriesValue): Check[] {
 			const least = Math.max(0, dy - 2 * (yr ?? 0)) / (dx + 2 * (xr ?? 0));
 			if (least > 1.02 * E) {
 				checks.push(
-					check(
-						value,
-						"doubtful",
-						"steeper-than-e",
-						"The curve is steeper than E",
-						"Its steepest piece is {0}, E is {1}. The strain may lack its elastic part, or its unit is off.",
-						[
+					check(value, {
+						severity: "doubtful",
+						code: "steeper-than-e",
+						title: "The curve is steeper than E",
+						detail: "Its steepest piece is {0}, E is {1}. The strain may lack its elastic part, or its unit is off.",
+						figures: [
 							{ si: steep.slope, property: "youngs_modulus" },
 							{ si: E, property: "youngs_modulus" },
 						],
-					),
+					}),
 				);
 			}
 		}
@@ -136,17 +133,16 @@ function flowAgainstSheet(material: Material, value: SeriesValue, flow: Points, 
 	const fall = firstFall(flow.y);
 	if (fall !== null)
 		checks.push(
-			check(
-				value,
-				"doubtful",
-				"flow-falls",
-				"The flow curve falls",
-				"At a plastic strain of {0} it drops to {1}. A flow curve of a solver has to rise.",
-				[
+			check(value, {
+				severity: "doubtful",
+				code: "flow-falls",
+				title: "The flow curve falls",
+				detail: "At a plastic strain of {0} it drops to {1}. A flow curve of a solver has to rise.",
+				figures: [
 					{ si: flow.x[fall] as number, property: "strain" },
 					{ si: flow.y[fall] as number, property: "stress" },
 				],
-			),
+			}),
 		);
 	const yieldStress = firstValue(material, "yield_strength");
 	if (warm || yieldStress === null || yieldStress.qualifier === "ReH") return checks;
@@ -155,17 +151,16 @@ function flowAgainstSheet(material: Material, value: SeriesValue, flow: Points, 
 	const [low, high] = [yieldStress.low ?? 0, yieldStress.high ?? Number.POSITIVE_INFINITY];
 	if (read === null || (read >= 0.95 * low && read <= 1.05 * high)) return checks;
 	checks.push(
-		check(
-			value,
-			"doubtful",
-			"flow-against-yield",
-			"The curve and the yield stress disagree",
-			`The curve gives {0} at ${lower ? "the start of flow" : yieldStress.qualifier === "Rp1.0" ? "1 % plastic strain" : "0.2 % plastic strain"}, the sheet says {1}.`,
-			[
+		check(value, {
+			severity: "doubtful",
+			code: "flow-against-yield",
+			title: "The curve and the yield stress disagree",
+			detail: `The curve gives {0} at ${lower ? "the start of flow" : yieldStress.qualifier === "Rp1.0" ? "1 % plastic strain" : "0.2 % plastic strain"}, the sheet says {1}.`,
+			figures: [
 				{ si: read, property: "yield_strength" },
 				{ si: read < low ? low : high, property: "yield_strength" },
 			],
-		),
+		}),
 	);
 	return checks;
 }
@@ -185,17 +180,16 @@ function bhChecks(value: SeriesValue): Check[] {
 			const dB = (points.y[i] as number) - (points.y[i - 1] as number);
 			if (dB >= MU0 * dH - slack) continue;
 			return [
-				check(
-					value,
-					"wrong",
-					"below-vacuum",
-					"B rises slower than in vacuum",
-					`Between {0} and {1} the slope is ${significant(dB / dH / MU0, 3)} µ₀; it cannot be below 1. If the curve is a polarisation J, say so in its header.`,
-					[
+				check(value, {
+					severity: "wrong",
+					code: "below-vacuum",
+					title: "B rises slower than in vacuum",
+					detail: `Between {0} and {1} the slope is ${significant(dB / dH / MU0, 3)} µ₀; it cannot be below 1. If the curve is a polarisation J, say so in its header.`,
+					figures: [
 						{ si: points.x[i - 1] as number, property: "field" },
 						{ si: points.x[i] as number, property: "field" },
 					],
-				),
+				}),
 			];
 		}
 	}

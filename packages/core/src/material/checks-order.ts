@@ -110,7 +110,7 @@ function explainedBy(odd: NumberValue, other: NumberValue, [x, y]: readonly [num
 	if (spec.absoluteTemperature === true || y <= 0) return null;
 	const isLower = x > y;
 	const band = isLower ? { low: y / 4, high: y, source: "" } : { low: y, high: y * 4, source: "" };
-	const slip = explainingSlip(spec, odd, x, band);
+	const slip = explainingSlip(spec, { typed: odd, si: x }, band);
 	return slip === null || other.id === odd.id ? null : { ratio: slip.ratio, said: slip.said };
 }
 

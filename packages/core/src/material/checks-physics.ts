@@ -55,8 +55,8 @@ export function magnetChecks(material: Material): Check[] {
 	if (hcb != null && h != null && h > (FORGIVEN * b) / MU0) {
 		const top = b / MU0;
 		const slip =
-			explainingSlip(property("coercivity_b"), hcb, h, { low: top / 10, high: FORGIVEN * top, source: "" }) ??
-			explainingSlip(property("remanence"), br, b, { low: (MU0 * h) / FORGIVEN, high: 3, source: "" });
+			explainingSlip(property("coercivity_b"), { typed: hcb, si: h }, { low: top / 10, high: FORGIVEN * top, source: "" }) ??
+			explainingSlip(property("remanence"), { typed: br, si: b }, { low: (MU0 * h) / FORGIVEN, high: 3, source: "" });
 		checks.push({
 			code: "coercivity-above-remanence",
 			severity: "wrong",
@@ -72,7 +72,7 @@ export function magnetChecks(material: Material): Check[] {
 	}
 	if (product != null && e != null && e > (FORGIVEN * b * b) / (4 * MU0)) {
 		const least = Math.sqrt((4 * MU0 * e) / FORGIVEN);
-		const slip = explainingSlip(property("remanence"), br, b, { low: least, high: 3, source: "" });
+		const slip = explainingSlip(property("remanence"), { typed: br, si: b }, { low: least, high: 3, source: "" });
 		checks.push({
 			code: "product-above-remanence",
 			severity: "wrong",

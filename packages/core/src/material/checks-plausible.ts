@@ -48,7 +48,7 @@ function outsideBand(material: Material, value: NumberValue, working: number, ba
 	const spec = specOf(value);
 	// a repaired tensile strength below the yield stress would only move the doubt
 	const least = value.property === "tensile_strength" ? (firstValue(material, "yield_strength")?.low ?? 0) : 0;
-	const slip = explainingSlip(spec, value, working, band, (si) => si >= least);
+	const slip = explainingSlip(spec, { typed: value, si: working }, band, (si) => si >= least);
 	return {
 		code: "outside-band",
 		severity: "doubtful",

@@ -76,7 +76,7 @@ function decodeColumn(path: string, raw: Raw, spec: QuantitySpec): Result<number
 			expected: `cells and numbers, at most ${LIMITS.rows}`,
 		});
 	if (typeof unit !== "string" || unit.length > 60 || !isMark(mark)) return fail({ code: "wrong-type", path: `${path}.unit` });
-	const read = readCells(cells, unit, mark, spec, path);
+	const read = readCells({ cells, unit, mark, path }, spec);
 	if (!read.ok) return read;
 	for (let i = 0; i < cells.length; i++) {
 		const [low, top] = [read.value.si[i], read.value.high?.[i] ?? read.value.si[i]];
@@ -87,11 +87,8 @@ function decodeColumn(path: string, raw: Raw, spec: QuantitySpec): Result<number
 
 /** Cells of a column in SI. A cell is one number or a closed range; blank cells make no point and are refused here. */
 export function readCells(
-	cells: readonly string[],
-	unit: string,
-	mark: "." | "," | undefined,
+	{ cells, unit, mark, path }: Pick<SeriesColumn, "cells" | "unit" | "mark"> & { readonly path: string },
 	spec: QuantitySpec,
-	path: string,
 ): Result<{ readonly si: readonly number[]; readonly high: readonly number[] | null }> {
 	const si: number[] = [];
 	const high: number[] = [];

@@ -24,7 +24,7 @@ const place = fc.constantFrom(...PLACES);
 const content = (at: (typeof PLACES)[number]) =>
 	fc.option(fc.constantFrom(...TEXTS[at])).map((text) => {
 		if (text === null) return null;
-		const made = makeValue(at, at, text, {});
+		const made = makeValue(at, text);
 		if (!made.ok) throw new Error(JSON.stringify(made.issues));
 		return made.value;
 	});

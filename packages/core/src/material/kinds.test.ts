@@ -47,31 +47,35 @@ const anyValue = (): fc.Arbitrary<MaterialValue> => {
 			const [id = "", unit = ""] = spec.split(" ");
 			const [low, high] = Number(a) <= Number(b) ? [a, b] : [b, a];
 			const text = shape.replace(/a/g, low).replace(/b/g, high);
-			return makeValue(id, id, `${text} ${unit}`, { decimalMark: "." }, { evidence: "measured", basis: "typical" });
+			return makeValue(id, `${text} ${unit}`, { decimalMark: "." }, { evidence: "measured", basis: "typical" });
 		});
 	const cells = fc.array(digits, { minLength: 2, maxLength: 8 });
 	const table = fc.tuple(cells, fc.constantFrom("linear" as const, "pchip" as const)).map(([y, interpolation]) =>
 		makeSeries(
 			{ id: "youngs_modulus", property: "youngs_modulus" },
-			"table",
-			[
-				{ of: "temperature", unit: "°F", cells: y.map((_, i) => String(10 * i)), mark: "." },
-				{ of: "value", unit: "ksi", cells: y, mark: "." },
-			],
-			interpolation,
+			{
+				kind: "table",
+				columns: [
+					{ of: "temperature", unit: "°F", cells: y.map((_, i) => String(10 * i)), mark: "." },
+					{ of: "value", unit: "ksi", cells: y, mark: "." },
+				],
+				interpolation,
+			},
 		),
 	);
 	const curve = cells.map((y) =>
 		makeSeries(
 			{ id: "stress_strain", property: "stress_strain" },
-			"curve",
-			[
-				{ of: "temperature", unit: "°C", cells: y.map(() => "20") },
-				{ of: "strain", unit: "%", cells: y.map((_, i) => `${i / 100}`), mark: "." },
-				{ of: "stress", unit: "psi", cells: y, mark: "." },
-			],
-			"pchip",
-			{ stress: "engineering", strain: "total-engineering", loading: "tension" },
+			{
+				kind: "curve",
+				columns: [
+					{ of: "temperature", unit: "°C", cells: y.map(() => "20") },
+					{ of: "strain", unit: "%", cells: y.map((_, i) => `${i / 100}`), mark: "." },
+					{ of: "stress", unit: "psi", cells: y, mark: "." },
+				],
+				interpolation: "pchip",
+				header: { stress: "engineering", strain: "total-engineering", loading: "tension" },
+			},
 		),
 	);
 	const set = fc.record({ E1: digits, E2: digits, nu12: fc.constantFrom("0.1", "0.3"), G12: digits }).map((c) => {
@@ -189,7 +193,7 @@ describe("readings", () => {
 	});
 
 	it("say when the head counts other than the list", () => {
-		const wrong = makeValue("tensile_strength", "tensile_strength", "4 specimens: 261 264 258 MPa", {});
+		const wrong = makeValue("tensile_strength", "4 specimens: 261 264 258 MPa");
 		expect(wrong.ok ? "" : wrong.issues[0]?.code).toBe("wrong-count");
 	});
 });
@@ -274,7 +278,7 @@ describe("what the third schema adds", () => {
 	});
 
 	it("labels of readings, one for each", () => {
-		const made = must(makeValue("tensile_strength", "tensile_strength", "624; 631; 618 MPa", {}));
+		const made = must(makeValue("tensile_strength", "624; 631; 618 MPa"));
 		expect(decoded({ ...made, labels: ["H1 1", "H1 2", ""] }).ok).toBe(true);
 		expect(decoded({ ...made, labels: ["H1"] })).toMatchObject({ ok: false, issues: [{ code: "wrong-type" }] });
 	});
@@ -363,10 +367,10 @@ describe("own properties", () => {
 	};
 
 	it("read, bound and travel with the value", () => {
-		const value = must(makeValue("own_abc", "own:abc", "12-14", { fieldUnit: own.unit }, { own }));
+		const value = must(makeValue({ id: "own_abc", property: "own:abc" }, "12-14", { fieldUnit: own.unit }, { own }));
 		expect([value.low, value.high]).toEqual([12e-9, 14e-9]);
 		expect(must(decodeMaterial(JSON.parse(canonicalJson(material(value))))).values.own_abc).toEqual(value);
-		expect(makeValue("own_abc", "own:abc", "-1", { fieldUnit: own.unit }, { own }).ok).toBe(false);
+		expect(makeValue({ id: "own_abc", property: "own:abc" }, "-1", { fieldUnit: own.unit }, { own }).ok).toBe(false);
 		for (const bad of [
 			{ ...own, unit: "kg" },
 			{ ...own, siUnit: "mm^2" },
@@ -380,7 +384,9 @@ describe("own properties", () => {
 			...(readiness(m, checksOf(m), [asked]).find((r) => r.use === "strength")?.doubts ?? []),
 		];
 		expect(strength(BLANK)).toContain("Abrasion index, which the library asks for, is missing");
-		const unusual = material(must(makeValue("own_abc", "own:abc", "13", { fieldUnit: own.unit }, { own: asked })));
+		const unusual = material(
+			must(makeValue({ id: "own_abc", property: "own:abc" }, "13", { fieldUnit: own.unit }, { own: asked })),
+		);
 		expect(strength(unusual)).not.toContain("Abrasion index, which the library asks for, is missing");
 		expect(checksOf(unusual).map((c) => [c.title, c.detail])).toEqual([
 			["Abrasion index is unusual", "13.00 mm^3/m; the library expects 1.000 mm^3/m to 10.00 mm^3/m."],

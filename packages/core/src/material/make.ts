@@ -22,17 +22,19 @@ export type Details = Partial<
 	>
 >;
 
-/** Makes a number, a range or readings from typed text: the text kept, its SI doubles beside it. Not carried over: somebody typed it. */
+/**
+ * Makes a number, a range or readings from typed text: the text kept, its SI doubles beside it. Not carried over: somebody typed it.
+ * @param of its property; with an id where it does not stand under the same name
+ */
 export function makeValue(
-	id: string,
-	propertyId: string,
+	of: string | { readonly id: string; readonly property: string },
 	text: string,
-	options: ParseOptions,
+	options: ParseOptions = {},
 	details: Details = {},
 ): Result<NumberValue> {
-	const spec = details.own === undefined ? property(propertyId) : ownRow(details.own);
+	const head: ValueHead = typeof of === "string" ? { id: of, property: of } : { id: of.id, property: of.property };
+	const spec = details.own === undefined ? property(head.property) : ownRow(details.own);
 	const present = Object.fromEntries(Object.entries(details).filter(([, v]) => v !== undefined && v !== "")) as Details;
-	const head: ValueHead = { id, property: propertyId };
 	// numbers of a hardness may hold loads, so only semicolons or lines part its readings
 	const list = spec.scales === true && !/[;\n]/.test(text) ? null : parseReadings(text, spec, options);
 	if (list !== null) {

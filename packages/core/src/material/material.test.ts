@@ -26,7 +26,7 @@ import {
 import { checksOf, readinessOf } from "./testing";
 
 function value(property: string, text: string, extra: Partial<NumberValue> = {}): NumberValue {
-	const made = makeValue(property, property, text, {}, { evidence: "measured", ...extra });
+	const made = makeValue(property, text, {}, { evidence: "measured", ...extra });
 	if (!made.ok) throw new Error(JSON.stringify(made.issues));
 	return { ...made.value, ...extra } as NumberValue;
 }

@@ -14,17 +14,19 @@ export function columnSpec(value: Pick<ValueHead, "property" | "own">, of: strin
 	return of === "value" ? rowOf(value) : axisById(of);
 }
 
+/** What a table or a curve is made from. */
+export type TypedSeries = {
+	readonly kind: "table" | "curve";
+	readonly columns: readonly TypedColumn[];
+	readonly interpolation: Interpolation;
+	readonly header?: Readonly<Record<string, string>>;
+};
+
 /**
  * Makes a table or a curve from typed cells.
  * @returns issues with the column as `path` and the row as `line`
  */
-export function makeSeries(
-	head: ValueHead,
-	kind: "table" | "curve",
-	columns: readonly TypedColumn[],
-	interpolation: Interpolation,
-	header: Readonly<Record<string, string>> = {},
-): Result<SeriesValue> {
+export function makeSeries(head: ValueHead, { kind, columns, interpolation, header = {} }: TypedSeries): Result<SeriesValue> {
 	const read: SeriesColumn[] = [];
 	const common = commonMark(columns.flatMap((c) => c.cells));
 	for (const column of columns) {
@@ -32,7 +34,7 @@ export function makeSeries(
 		if (spec === undefined) throw new Error(`no axis ${column.of}`);
 		// `1.092` beside `0.020` is no question: numbers of one table share their mark
 		const mark = column.mark ?? (common.ambiguous ? undefined : common.mark);
-		const cells = readCells(column.cells, column.unit, mark, spec, column.of);
+		const cells = readCells({ cells: column.cells, unit: column.unit, mark, path: column.of }, spec);
 		if (!cells.ok) return cells;
 		const { of, unit } = column;
 		read.push({
@@ -96,6 +98,6 @@ export function roundingOf(column: SeriesColumn, spec: QuantitySpec): number {
 		const places = tail === null ? 0 : (tail[1] as string).length - Number(tail[2] ?? 0);
 		decimals = Math.max(decimals, places);
 	}
-	const unit = readCells(["1", "0"], column.unit, undefined, { ...spec, min: -Infinity, max: Infinity }, "");
+	const unit = readCells({ cells: ["1", "0"], unit: column.unit, path: "" }, { ...spec, min: -Infinity, max: Infinity });
 	return unit.ok ? Math.abs((unit.value.si[0] as number) - (unit.value.si[1] as number)) * 0.5 * 10 ** -decimals : 0;
 }

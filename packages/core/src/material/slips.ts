@@ -19,13 +19,11 @@ type Candidate = Slip & { readonly far: number; readonly cost: number };
  * The slip that best explains a number outside its band. The unit that was typed says which slips can be meant: a number
  * in MPa may have been one in kgf/mm², one in GPa was not. Of those that land in the band the nearest to its middle (on
  * a logarithmic scale) wins; a plain factor of 10 is called that.
- * @param value SI
  * @param fits further conditions that the repaired number has to meet
  */
 export function explainingSlip(
 	spec: PropertyRow,
-	typed: NumberValue,
-	value: number,
+	{ typed, si: value }: { readonly typed: NumberValue; readonly si: number },
 	band: Band,
 	fits: (si: number) => boolean = () => true,
 ): Slip | null {

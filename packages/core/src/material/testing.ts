@@ -18,7 +18,7 @@ export function must<T>(result: { ok: true; value: T } | { ok: false; issues: re
 }
 
 export const number = (id: string, text: string, details: object = {}): MaterialValue =>
-	must(makeValue(id, id, text, {}, { evidence: "measured", ...details }));
+	must(makeValue(id, text, {}, { evidence: "measured", ...details }));
 
 export const material = (...values: MaterialValue[]): Material => ({
 	...BLANK,
@@ -34,10 +34,12 @@ export const series = (
 	must(
 		makeSeries(
 			{ id, property: id, evidence: "measured" },
-			kind,
-			columns.map(([of, unit, cells]) => ({ of, unit, cells: cells.split(" ") })),
-			"pchip",
-			header,
+			{
+				kind,
+				columns: columns.map(([of, unit, cells]) => ({ of, unit, cells: cells.split(" ") })),
+				interpolation: "pchip",
+				header,
+			},
 		),
 	);
 

@@ -29,7 +29,7 @@ export function typedMaterial(typed: TypedMaterial, path: string): Result<Materi
 		const text = typeof given === "number" ? `${given}${spec.siUnit === "1" ? "" : ` ${spec.siUnit}`}` : String(given);
 		const qualifier = typed.kinds?.[id];
 		const details = qualifier === undefined ? {} : { qualifier };
-		const made = makeValue(id, id, text, typeof given === "number" ? { decimalMark: "." } : {}, details);
+		const made = makeValue(id, text, typeof given === "number" ? { decimalMark: "." } : {}, details);
 		if (made.ok) values[id] = made.value;
 		else issues.push(...made.issues.map((i) => ({ ...i, path: `${path}.${id}` })));
 	}

@@ -256,7 +256,7 @@ describe("section drawing and rendering", () => {
 
 it("an open check about E, G and ν keeps its symbols in the doubts", () => {
 	const made = Object.entries({ youngs_modulus: "70 GPa", shear_modulus: "40 GPa", poissons_ratio: "0.33" }).map(([id, text]) => {
-		const value = makeValue(id, id, text, {}, { evidence: "measured" });
+		const value = makeValue(id, text, {}, { evidence: "measured" });
 		if (!value.ok) throw new Error(text);
 		return [id, value.value] as const;
 	});

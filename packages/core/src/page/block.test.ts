@@ -37,12 +37,20 @@ describe("a curve copied from a German spreadsheet", () => {
 			cells: c.cells,
 			mark: block.mark,
 		}));
-		const curve = makeSeries({ id: "stress_strain", property: "stress_strain" }, "curve", columns, "pchip", {
-			...block.header,
-			loading: "tension",
-		});
-		const E = makeValue("youngs_modulus", "youngs_modulus", "102.5 GPa", {});
-		const rp = makeValue("yield_strength", "yield_strength", ">= 125 MPa", {}, { qualifier: "Rp0.2" });
+		const curve = makeSeries(
+			{ id: "stress_strain", property: "stress_strain" },
+			{
+				kind: "curve",
+				columns,
+				interpolation: "pchip",
+				header: {
+					...block.header,
+					loading: "tension",
+				},
+			},
+		);
+		const E = makeValue("youngs_modulus", "102.5 GPa");
+		const rp = makeValue("yield_strength", ">= 125 MPa", {}, { qualifier: "Rp0.2" });
 		if (!curve.ok || !E.ok || !rp.ok) throw new Error(JSON.stringify([curve, E, rp].map((r) => r.ok || r.issues)).slice(0, 600));
 		const material: Material = {
 			...BLANK,
@@ -84,12 +92,14 @@ describe("two properties over temperature in US units", () => {
 		] as const) {
 			const made = makeSeries(
 				{ id, property: id },
-				"table",
-				[
-					{ of: "temperature", unit: columns[0]?.unit as string, cells: columns[0]?.cells ?? [], mark },
-					{ of: "value", unit: columns[n]?.unit as string, cells: columns[n]?.cells ?? [], mark },
-				],
-				"linear",
+				{
+					kind: "table",
+					columns: [
+						{ of: "temperature", unit: columns[0]?.unit as string, cells: columns[0]?.cells ?? [], mark },
+						{ of: "value", unit: columns[n]?.unit as string, cells: columns[n]?.cells ?? [], mark },
+					],
+					interpolation: "linear",
+				},
 			);
 			if (!made.ok) throw new Error(JSON.stringify(made.issues));
 			for (const [i, x] of (made.value.columns[0]?.si ?? []).entries())

@@ -78,13 +78,15 @@ function readPeriods(state: PageState, no: number): number {
 	}
 	if (periods.length < LEAST_REPEATS) return 0;
 	for (const { label, value, unit, rest } of periods) {
-		take(state, label, value, unit, undefined);
+		take(state, { label, value, unit });
 		for (const s of [label, ...rest]) if (s !== value) state.parts.add(s.line.no);
 	}
 	return at - no;
 }
 
-function take(state: PageState, label: Single, value: Single, unit: Single | null, question: string | undefined): boolean {
+type Found = { readonly label: Single; readonly value: Single; readonly unit: Single | null; readonly question?: string };
+
+function take(state: PageState, { label, value, unit, question }: Found): boolean {
 	const named = label.label as Label;
 	const e = value.line.expressions[0] as Expression;
 	const read = evaluate(named, e, { mark: state.mark, ...(unit === null ? {} : { unit: unit.line.text.trim() }) });
@@ -134,7 +136,12 @@ function readColumns(state: PageState, no: number): number {
 	if (!fits) return 0;
 	for (const [i, label] of labels.entries()) {
 		const unit = units[i] as Single;
-		take(state, label, values[i] as Single, unit.kind === "blank" ? null : unit, "columns joined by their order");
+		take(state, {
+			label,
+			value: values[i] as Single,
+			unit: unit.kind === "blank" ? null : unit,
+			question: "columns joined by their order",
+		});
 		state.parts.add(label.line.no);
 		state.parts.add(unit.line.no);
 	}

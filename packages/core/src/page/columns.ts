@@ -33,7 +33,7 @@ export function readOverColumns(state: PageState, head: Head, rows: readonly Lin
 			(_, i): CellRead =>
 				i === 0
 					? { is: "blank" }
-					: readCell(line, row.cells[i] ?? null, row.label, {
+					: readCell({ line, cell: row.cells[i] ?? null }, row.label, {
 							mark: state.mark,
 							...(row.unit === undefined ? {} : { unit: row.unit }),
 						}),
@@ -70,14 +70,14 @@ export function readPropertyColumns(state: PageState, head: Head, rows: readonly
 			return {
 				line,
 				cells,
-				read: readCell(line, cells[i] ?? null, label, {
+				read: readCell({ line, cell: cells[i] ?? null }, label, {
 					mark: state.mark,
 					...(unit === undefined || unit === "" ? {} : { unit }),
 				}),
 			};
 		});
 		const row: Row = { line: body[0] as Line, label, conditions: label.conditions, unit, cells: [] };
-		if (axis !== null) found = readDown(state, row, axisUnit, axis, isThread, reads) || found;
+		if (axis !== null) found = readDown(state, row, { first: axisUnit, axis, isThread }, reads) || found;
 		else if (ids.length > 0) found = readReadings(state, row, ids, reads) || found;
 		else {
 			const graded = first.role !== "property";
@@ -106,9 +106,7 @@ export function readPropertyColumns(state: PageState, head: Head, rows: readonly
 function readDown(
 	state: PageState,
 	row: Row,
-	first: Column,
-	axis: string,
-	isThread: boolean,
+	{ first, axis, isThread }: { readonly first: Column; readonly axis: string; readonly isThread: boolean },
 	reads: readonly ColumnRead[],
 ): boolean {
 	const spec = axisById(axis);

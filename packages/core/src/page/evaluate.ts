@@ -46,7 +46,7 @@ export function catalogueId(id: string): string {
 export function evaluate(label: Label, expression: Expression, reading: Reading, limitHere = true): Result<Value> {
 	let first: Result<Value> | null = null;
 	for (const id of label.properties) {
-		const read = evaluateAs(id, label, expression, reading, limitHere);
+		const read = evaluateAs(id, { label, expression, reading, limitHere });
 		if (read.ok) return read;
 		// the first that the dimension did not rule out is what a question is about
 		if (first === null || (isForeign(first) && !isForeign(read))) first = read;
@@ -73,12 +73,15 @@ function isForeign(read: Result<unknown>): boolean {
 	return !read.ok && (read.issues[0]?.code === "wrong-dimension" || read.issues[0]?.code === "unknown-unit");
 }
 
-function evaluateAs(id: string, label: Label, expression: Expression, reading: Reading, limitHere: boolean): Result<Value> {
+type Said = { readonly label: Label; readonly expression: Expression; readonly reading: Reading; readonly limitHere: boolean };
+
+function evaluateAs(id: string, said: Said): Result<Value> {
+	const { expression, reading } = said;
 	const spec = property(catalogueId(id));
 	// most numbers of a page are of another quantity: that is known by the unit alone
 	if (expression.unit !== "" && spec.scales !== true && !/[±(]|\+\//.test(expression.text) && !unitFits(expression.unit, spec))
 		return FOREIGN;
-	const text = valueText(id, label, expression, reading, limitHere);
+	const text = valueText(id, said);
 	const fieldUnit = reading.fieldUnit?.(catalogueId(id));
 	const options: ParseOptions = fieldUnit === undefined ? {} : { fieldUnit };
 	const list =
@@ -114,7 +117,7 @@ export function evaluateText(label: Label, text: string, mark: DecimalMark | nul
 }
 
 /** The number as written, with the unit, scale and limit that stand elsewhere. */
-function valueText(id: string, label: Label, expression: Expression, reading: Reading, limitHere: boolean): string {
+function valueText(id: string, { label, expression, reading, limitHere }: Said): string {
 	let text = expression.repaired ?? expression.text;
 	const isHardness = id === "hardness";
 	const unit = label.unit ?? reading.unit;

@@ -33,13 +33,13 @@ export function readNewMaterial(text: string): Result<NewMaterialLine> {
 				.replace(/[,:=]$/, ""),
 		);
 		if (!name.ok) return name;
-		const density = makeValue("density", "density", number, {});
+		const density = makeValue("density", number);
 		if (!density.ok) return density;
 		const more = readEntry(rest.join(";"), () => undefined);
 		const values: NumberValue[] = [density.value];
 		const left = [...more.left.map((l) => l.text), ...more.asks.map((a) => a.text)];
 		for (const t of more.taken) {
-			const made = makeValue(t.property, t.property, t.text, t.mark === undefined ? {} : { decimalMark: t.mark }, {
+			const made = makeValue(t.property, t.text, t.mark === undefined ? {} : { decimalMark: t.mark }, {
 				...(t.qualifier === undefined ? {} : { qualifier: t.qualifier }),
 				...(t.condition === undefined ? {} : { condition: t.condition }),
 			});

@@ -33,7 +33,7 @@ export function finish(state: PageState, line: Line, group: Group, reading: Read
 		group.disagree !== null
 			? askDisagreement(state, line, group)
 			: label.ask !== undefined
-				? askLabel(state, line, group, reading)
+				? askLabel(state, line, { group }, reading)
 				: propose(state, line, group, reading);
 	if (!done) return false;
 	for (const { e, double } of group.values) {
@@ -52,7 +52,7 @@ function finishOpen(state: PageState, line: Line, group: Group, reading: Reading
 	if (open === undefined) {
 		const only = group.conditionSpans[0];
 		if (only !== undefined && label.ask !== undefined && label.properties[0] === "density")
-			return askLabel(state, line, group, reading, only);
+			return askLabel(state, line, { group, open: only }, reading);
 		const value = group.conditionSpans.length === 1 && only !== undefined ? evaluate(label, only, reading) : null;
 		if (only === undefined || value?.ok !== true || label.ask !== undefined) return false;
 		state.taken.push(
@@ -81,15 +81,12 @@ function finishOpen(state: PageState, line: Line, group: Group, reading: Reading
 			? { property: "yield_strength", question: "which definition of the yield stress, and which unit?", choices: [] }
 			: questionOf(label, e, open.issue, reading);
 	if (asked === null) return false;
-	if (label.ask !== undefined) return askLabel(state, line, { ...group, values: [] }, reading, e);
-	push(
-		state,
-		line,
-		group,
-		choicesOf(e, asked.property) ?? asked.choices,
-		asked.property,
-		e.repaired === undefined ? asked.question : slipQuestion(e),
-	);
+	if (label.ask !== undefined) return askLabel(state, line, { group: { ...group, values: [] }, open: e }, reading);
+	push(state, line, group, {
+		choices: choicesOf(e, asked.property) ?? asked.choices,
+		id: asked.property,
+		question: e.repaired === undefined ? asked.question : slipQuestion(e),
+	});
 	state.claim(line.no, e.from, e.to, "asked");
 	for (const c of group.conditionSpans) state.claim(line.no, c.from, c.to, "condition");
 	return true;
@@ -103,9 +100,7 @@ function push(
 	state: PageState,
 	line: Line,
 	group: Group,
-	choices: readonly { property: string; text: string }[],
-	id: string,
-	question: string,
+	{ choices, id, question }: { choices: readonly { property: string; text: string }[]; id: string; question: string },
 ): void {
 	const condition = group.conditions.join(", ");
 	state.asks.push({
@@ -122,19 +117,21 @@ function push(
 function askDisagreement(state: PageState, line: Line, group: Group): boolean {
 	const [a, b] = group.disagree as readonly [Expression, Expression];
 	const id = group.values[0]?.value.property as string;
-	push(
-		state,
-		line,
-		group,
-		[a, b].map((e) => ({ property: id, text: e.text })),
+	push(state, line, group, {
+		choices: [a, b].map((e) => ({ property: id, text: e.text })),
 		id,
-		"the two units disagree by more than rounding",
-	);
+		question: "the two units disagree by more than rounding",
+	});
 	return true;
 }
 
 /** A label that says too little: both readings are offered. */
-function askLabel(state: PageState, line: Line, group: Group, reading: Reading, open?: Expression): boolean {
+function askLabel(
+	state: PageState,
+	line: Line,
+	{ group, open }: { readonly group: Group; readonly open?: Expression },
+	reading: Reading,
+): boolean {
 	const { label } = group;
 	const e = open ?? group.values[0]?.e;
 	if (e === undefined) return false;
@@ -143,18 +140,18 @@ function askLabel(state: PageState, line: Line, group: Group, reading: Reading, 
 	const question = label.ask as string;
 	if (question.startsWith("volumetric")) {
 		const third = value?.quantity.low == null ? e.text : `${Number(((value.quantity.low / 3) * 1e6).toPrecision(6))} 10^-6/K`;
-		push(state, line, group, [{ property: "thermal_expansion", text: third }], id, question);
+		push(state, line, group, { choices: [{ property: "thermal_expansion", text: third }], id, question });
 	} else if (id === "density" && open !== undefined) {
 		const weight = weightDensity(e);
 		if (weight === null) return false;
-		push(state, line, group, [{ property: "density", text: weight }], id, question);
+		push(state, line, group, { choices: [{ property: "density", text: weight }], id, question });
 	} else {
 		const texts =
 			value === undefined
 				? (questionOf(label, e, { code: "unit-missing" }, reading)?.choices ?? []).map((c) => c.text)
 				: group.values.map((v) => v.value.text);
 		const choices = label.properties.flatMap((p) => texts.map((text) => ({ property: catalogueId(p), text })));
-		push(state, line, group, choices, id, open === undefined ? question : `${question} which unit?`);
+		push(state, line, group, { choices, id, question: open === undefined ? question : `${question} which unit?` });
 	}
 	state.claim(line.no, e.from, e.to, "asked");
 	return true;
@@ -186,14 +183,11 @@ function propose(state: PageState, line: Line, group: Group, reading: Reading): 
 		const { e, value } = slipped;
 		const question =
 			e.repaired === undefined ? (e.list ? "10 to the power, or one number?" : "a range or a doubled point?") : slipQuestion(e);
-		push(
-			state,
-			line,
-			group,
-			choicesOf(e, value.property) ?? [{ property: value.property, text: value.text }],
-			value.property,
+		push(state, line, group, {
+			choices: choicesOf(e, value.property) ?? [{ property: value.property, text: value.text }],
+			id: value.property,
 			question,
-		);
+		});
 		return true;
 	}
 	if (roles !== null) {
@@ -217,7 +211,11 @@ function propose(state: PageState, line: Line, group: Group, reading: Reading): 
 	}
 	if (values.length > 1 && !haveConditionsApart(values)) {
 		const choices = [...new Map(values.map((v) => [v.value.text, { property: v.value.property, text: v.value.text }])).values()];
-		push(state, line, group, choices, values[0]?.value.property as string, "several numbers on one line; which one?");
+		push(state, line, group, {
+			choices,
+			id: values[0]?.value.property as string,
+			question: "several numbers on one line; which one?",
+		});
 		return true;
 	}
 	for (const v of values) state.taken.push(...proposals(label, v.value, about(v)));

@@ -18,15 +18,16 @@ const BESIDE = /(?:^|[\s(,;])(?:at|bei|à|@|from|von|de|below|above|unter|über|
  * What is understood is claimed; everything else stays left.
  * @returns whether anything was taken or asked
  */
-export function readOneLine(state: PageState, line: Line, reading: Reading, from = 0, to = line.text.length): boolean {
-	const groups = groupsOf(line, reading, from, to);
+export function readOneLine(state: PageState, line: Line, reading: Reading, from = 0): boolean {
+	const groups = groupsOf(line, reading, from);
 	let found = false;
 	for (const group of groups) found = finish(state, line, group, reading) || found;
 	if (found) askAboutTheRest(state, line, groups);
 	return found;
 }
 
-function groupsOf(line: Line, reading: Reading, from: number, to: number): readonly Group[] {
+function groupsOf(line: Line, reading: Reading, from: number): readonly Group[] {
+	const to = line.text.length;
 	const groups: Group[] = [];
 	let group: Group | null = line.heading === undefined ? null : groupOf(line.heading);
 	if (group !== null) groups.push(group);
@@ -51,7 +52,7 @@ function groupsOf(line: Line, reading: Reading, from: number, to: number): reado
 		const words = label === null ? wordsBetween(chunk) : { left: [], right: [] };
 		const last = group.values.at(-1);
 		last?.conditions.push(...words.left, ...(label === null ? sizesIn(line, e, chunk.length) : []));
-		place(group, e, expressions[k + 1], chunk, line, reading, words.right);
+		place(group, { e, next: expressions[k + 1], chunk, line, words: words.right }, reading);
 	}
 	const last = group?.values.at(-1);
 	if (last !== undefined) {
@@ -78,15 +79,16 @@ function groupOf(label: Label): Group {
 	return { label, conditions: [...label.conditions], conditionSpans: [], values: [], open: [], bare: [], disagree: null };
 }
 
-function place(
-	group: Group,
-	e: Expression,
-	next: Expression | undefined,
-	chunk: string,
-	line: Line,
-	reading: Reading,
-	words: readonly string[],
-): void {
+/** A number of a line, with the one behind it, the text in front of it, and words there that tell where it holds. */
+type Standing = {
+	readonly e: Expression;
+	readonly next: Expression | undefined;
+	readonly chunk: string;
+	readonly line: Line;
+	readonly words: readonly string[];
+};
+
+function place(group: Group, { e, next, chunk, line, words }: Standing, reading: Reading): void {
 	const last = group.values.at(-1);
 	const inBracket = depthAt(line.text, e.from) > 0;
 	const text = e.choices?.[0];

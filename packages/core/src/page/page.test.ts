@@ -60,7 +60,7 @@ describe("a supplier's page", () => {
 
 	it("proposes texts that the value fields read to the same numbers", () => {
 		for (const t of read.taken) {
-			const made = makeValue(t.property, t.property, t.text, t.mark === undefined ? {} : { decimalMark: t.mark });
+			const made = makeValue(t.property, t.text, t.mark === undefined ? {} : { decimalMark: t.mark });
 			expect(made.ok && [made.value.low, made.value.high]).toEqual([t.low, t.high]);
 		}
 	});

@@ -27,10 +27,10 @@ describe("pages of suppliers", () => {
 			const read = readPage(text);
 			if (!read.ok) throw new Error();
 			for (const t of read.value.taken) {
-				const made = makeValue(t.property, t.property, t.text, t.mark === undefined ? {} : { decimalMark: t.mark });
+				const made = makeValue(t.property, t.text, t.mark === undefined ? {} : { decimalMark: t.mark });
 				expect(made.ok && [made.value.low, made.value.high], `${name} line ${t.line} ${t.text}`).toEqual([t.low, t.high]);
 				if (t.working !== undefined)
-					expect(makeValue(t.property, t.property, t.working, { decimalMark: t.mark ?? "." }).ok, t.working).toBe(true);
+					expect(makeValue(t.property, t.working, { decimalMark: t.mark ?? "." }).ok, t.working).toBe(true);
 			}
 			for (const c of read.value.curves) expect(formById(c.property)?.kind).toBe("curve");
 			for (const t of read.value.tables) expect(property(t.property).id).toBe(t.property);

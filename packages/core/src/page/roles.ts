@@ -32,8 +32,7 @@ function readRoleRow(state: PageState, head: Head, row: Row): boolean {
 		if (!NUMBERS.has(role)) return { is: "blank" };
 		const stated = row.unit ?? unit;
 		return readCell(
-			line,
-			cells[i] ?? null,
+			{ line, cell: cells[i] ?? null },
 			label,
 			{ mark: state.mark, ...(stated === undefined ? {} : { unit: stated }) },
 			!ENDS.has(role),
@@ -52,19 +51,19 @@ function readRoleRow(state: PageState, head: Head, row: Row): boolean {
 	};
 	const paired = reads.find((r) => r.is === "pair");
 	if (paired?.is === "pair") return readPair(state, row, paired.e);
-	const isBeside = besideEachOther(state, head, row, reads, about);
+	const isBeside = besideEachOther(state, { head, row, reads }, about);
 	if (readAt(state, head, row, reads) || isBeside) return true;
 	const asked = reads.find((r) => r.is === "asked");
 	if (asked?.is === "asked") return askCell(state, row, asked);
 	const value = under("value");
-	if (value !== null) return take(state, row, value, about({ conditions: [...conditions, ...value.conditions] }));
+	if (value !== null) return take(state, row, [value], about({ conditions: [...conditions, ...value.conditions] }));
 	const [typ, guaranteed] = [under("typ"), under("guaranteed")];
 	// typical beside guaranteed: the limits are the value, the typical number works
 	if (guaranteed !== null) {
 		const basis = { basis: "guaranteed-minimum" as const };
 		return typ === null
-			? take(state, row, guaranteed, about(basis))
-			: take(state, row, guaranteed, about({ ...basis, working: typ.value.text, bases: { working: "typical" } }), typ);
+			? take(state, row, [guaranteed], about(basis))
+			: take(state, row, [guaranteed, typ], about({ ...basis, working: typ.value.text, bases: { working: "typical" } }));
 	}
 	const [min, max] = [under("min"), under("max")];
 	const [requirement, result] = [under("requirement"), under("result")];
@@ -72,18 +71,16 @@ function readRoleRow(state: PageState, head: Head, row: Row): boolean {
 	if (min !== null || typ !== null || max !== null)
 		return takeEnds(state, row, { min, typ: typ ?? result, max, isTypical: typ !== null }, about);
 	if (requirement !== null && result !== null)
-		return take(state, row, requirement, about({ working: result.value.text }), result);
+		return take(state, row, [requirement, result], about({ working: result.value.text }));
 	const only = requirement ?? result;
-	if (only !== null) return take(state, row, only, about());
-	return takeTwice(state, row, under("metric"), under("us"), about());
+	if (only !== null) return take(state, row, [only], about());
+	return takeTwice(state, row, [under("metric"), under("us")], about());
 }
 
 /** Grades, directions and states side by side: each cell is a value of its own. */
 function besideEachOther(
 	state: PageState,
-	head: Head,
-	row: Row,
-	reads: readonly CellRead[],
+	{ head, row, reads }: { readonly head: Head; readonly row: Row; readonly reads: readonly CellRead[] },
 	about: (more?: Partial<About>) => About,
 ): boolean {
 	let found = false;
@@ -91,7 +88,7 @@ function besideEachOther(
 		const read = reads[i];
 		if ((role !== "grade" && role !== "state") || read?.is !== "value") continue;
 		const where = role === "grade" ? { grade: cell.text } : { conditions: [...row.conditions, cell.text] };
-		found = take(state, row, read, about(where)) || found;
+		found = take(state, row, [read], about(where)) || found;
 	}
 	return found;
 }
@@ -110,7 +107,7 @@ function askCell(state: PageState, row: Row, asked: Extract<CellRead, { is: "ask
 }
 
 /** Takes a cell as the row's value; `beside` is a number that goes with it, as its working value. */
-function take(state: PageState, row: Row, read: ReadValue, about: About, beside?: ReadValue): boolean {
+function take(state: PageState, row: Row, [read, beside]: readonly [ReadValue, ReadValue?], about: About): boolean {
 	state.taken.push(...proposals(row.label, read.value, about));
 	claimCell(state, row.line, read);
 	if (beside !== undefined) claimCell(state, row.line, beside);
@@ -159,11 +156,11 @@ function takeEnds(
 }
 
 /** One value in two systems of units: the second has to agree, else both are asked. */
-function takeTwice(state: PageState, row: Row, metric: ReadValue | null, us: ReadValue | null, about: About): boolean {
+function takeTwice(state: PageState, row: Row, [metric, us]: readonly (ReadValue | null)[], about: About): boolean {
 	const first = metric ?? us;
-	if (first === null) return false;
-	if (metric === null || us === null || sameWithinRounding(metric.value.quantity, us.value.quantity))
-		return take(state, row, first, about, us ?? undefined);
+	if (first == null) return false;
+	if (metric == null || us == null || sameWithinRounding(metric.value.quantity, us.value.quantity))
+		return take(state, row, [first, us ?? undefined], about);
 	const id = metric.value.property;
 	state.asks.push({
 		line: row.line.no,

@@ -69,7 +69,12 @@ export type CellRead =
 	| { readonly is: "unread" };
 
 /** A cell as a value of a label. A number that is only a part of what the cell says (`0.5 × t`) is none. */
-export function readCell(line: Line, cell: Cell | null, label: Label, reading: Reading, limitHere = true): CellRead {
+export function readCell(
+	{ line, cell }: { readonly line: Line; readonly cell: Cell | null },
+	label: Label,
+	reading: Reading,
+	limitHere = true,
+): CellRead {
 	if (cell === null || isBlankCell(cell.text)) return { is: "blank" };
 	const inside = line.expressions.filter((e) => e.from >= cell.from && e.to <= cell.to);
 	const e = inside[0];

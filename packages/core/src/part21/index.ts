@@ -59,16 +59,15 @@ export type StepOccurrence = {
 /** All occurrences, depth first, parents before children; `parent` is an index into the result. */
 export function occurrences(model: StepModel): readonly StepOccurrence[] {
 	const found: StepOccurrence[] = [];
-	const visit = (product: number, name: string, path: string, placement: Placement, parent: number | null): void => {
-		const at = found.length;
-		found.push({ product, name, path, placement, parent });
-		for (const child of model.products[product]?.children ?? []) {
-			visit(child.product, child.name, `${path}/${child.name}`, compose(placement, child.placement), at);
-		}
+	const visit = (here: StepOccurrence): void => {
+		const parent = found.length;
+		found.push(here);
+		for (const { product, name, placement } of model.products[here.product]?.children ?? [])
+			visit({ product, name, path: `${here.path}/${name}`, placement: compose(here.placement, placement), parent });
 	};
 	for (const root of model.roots) {
 		const name = model.products[root]?.name ?? "";
-		visit(root, name, name, IDENTITY, null);
+		visit({ product: root, name, path: name, placement: IDENTITY, parent: null });
 	}
 	return found;
 }

@@ -41,7 +41,7 @@ export function cutText(normal: string, spec: QuantitySpec): Cut | null {
 	const scale = spec.scales === true ? (leadingScale(normal) ?? trailingScale(normal)) : null;
 	const text = scale?.rest ?? normal;
 	const opened = opening(text);
-	const cut = cutSides(text, opened.at, opened.shape, opened.pair, spec);
+	const cut = cutSides(text, opened, spec);
 	if (cut === null || scale === null) return cut;
 	// a scale belongs to both ends; what still stands behind a number then is no unit
 	if ([cut.first, cut.second].some((side) => side !== null && side.unit !== "" && scaleNamed(side.unit) !== scale.scale))
@@ -68,7 +68,7 @@ function opening(text: string): { at: number; shape: QuantityShape; pair: boolea
 	return { at: 0, shape: "scalar", pair: false };
 }
 
-function cutSides(text: string, at: number, opened: QuantityShape, pair: boolean, spec: QuantitySpec): Cut | null {
+function cutSides(text: string, { at, shape: opened, pair }: ReturnType<typeof opening>, spec: QuantitySpec): Cut | null {
 	const first = scanNumber(text, at);
 	if (first === null) return null;
 	// `from 20 to 30` is a range, `from 20` a limit

@@ -7,6 +7,7 @@ export type Dimension = number;
 const RADIX = 64;
 
 /** Packs exponents given in whole or half powers. */
+// biome-ignore lint/complexity/useMaxParams: the five base quantities, in the order of the SI
 export function dimension(kg: number, m = 0, s = 0, K = 0, A = 0): Dimension {
 	return 2 * (kg + RADIX * (m + RADIX * (s + RADIX * (K + RADIX * A))));
 }

@@ -30,9 +30,9 @@ export function parseGeneral(text: string, spec: QuantitySpec, options: ParseOpt
 	const normal = normaliseText(text);
 	if (normal === "") return fail({ code: "empty", expected: "a number" });
 	const twice = TWICE.exec(normal);
-	if (twice !== null) return saidTwice(text, twice[1] as string, twice[2] as string, spec, options);
+	if (twice !== null) return saidTwice(text, [twice[1] as string, twice[2] as string], spec, options);
 	const cut = cutText(normal, spec);
-	return cut === null ? fail({ code: "not-a-number", actual: text }) : readCut(text, normal, cut, spec, options);
+	return cut === null ? fail({ code: "not-a-number", actual: text }) : readCut({ text, normal }, cut, spec, options);
 }
 
 const MOST_CHARACTERS = 400;
@@ -40,7 +40,7 @@ const MOST_CHARACTERS = 400;
 const TWICE = /^([^()]*\d[^()]*(?:\([^()\d]*\)[^()]*)?)\s*\(\s*([-+<>=≥≤~≈]*\s*\d[^()]*(?:\([^()]*\)[^()]*)?)\)$/;
 
 /** The first reading is taken when the second agrees with it within the rounding of both; else both are asked. */
-function saidTwice(text: string, a: string, b: string, spec: QuantitySpec, options: ParseOptions): Result<Quantity> {
+function saidTwice(text: string, [a, b]: readonly [string, string], spec: QuantitySpec, options: ParseOptions): Result<Quantity> {
 	const first = parseGeneral(a.trim(), spec, options);
 	const second = parseGeneral(b.trim(), spec, options);
 	if (!first.ok) return first;
@@ -80,7 +80,12 @@ function roundingOf(q: Quantity, end: number): number {
 	return q.reciprocal ? Math.abs(si) * (step / 2 / Math.max(Math.abs(Number(digits)), step)) : (step / 2) * unit.approximate;
 }
 
-function readCut(text: string, normal: string, cut: Cut, spec: QuantitySpec, options: ParseOptions): Result<Quantity> {
+function readCut(
+	{ text, normal }: { readonly text: string; readonly normal: string },
+	cut: Cut,
+	spec: QuantitySpec,
+	options: ParseOptions,
+): Result<Quantity> {
 	const units = readUnits(cut, spec, options, text);
 	if (!units.ok) return units;
 	const entered = enteredText(text, normal, cut, units.value);
@@ -90,8 +95,8 @@ function readCut(text: string, normal: string, cut: Cut, spec: QuantitySpec, opt
 	const settle = (c: Cut): Result<Quantity> => {
 		const open = isAmbiguous(c.first.number) || (c.second !== null && isAmbiguous(c.second.number));
 		return open && options.decimalMark === undefined
-			? settleMark(text, entered, c, units.value, spec)
-			: evaluate(text, entered, c, units.value, spec, options.decimalMark ?? null);
+			? settleMark({ text, entered, cut: c, units: units.value }, spec)
+			: evaluate({ text, entered, cut: c, units: units.value }, spec, options.decimalMark ?? null);
 	};
 	if (!cut.sharedExponent || cut.second === null) return settle(cut);
 	// `20-30e-6`: the power of ten may belong to both numbers
@@ -115,18 +120,22 @@ function enteredText(text: string, normal: string, cut: Cut, units: Units): stri
 	return tail === "" ? `${text.trim()} ${units.supplied}` : `${normal.slice(0, at)} ${units.supplied} ${tail}`;
 }
 
+/** A text taken apart: as typed, as it is kept, where it is cut, and in which units. */
+type Typed = { readonly text: string; readonly entered: string; readonly cut: Cut; readonly units: Units };
+
 /** Both decimal marks are tried; the only one inside the hard bounds wins, two are a question. */
-function settleMark(text: string, entered: string, cut: Cut, units: Units, spec: QuantitySpec): Result<Quantity> {
+function settleMark(typed: Typed, spec: QuantitySpec): Result<Quantity> {
+	const { cut } = typed;
 	const open = isAmbiguous(cut.first.number) ? cut.first.number : (cut.second as Side).number;
 	const written = open.body.includes(",") ? "," : ".";
 	const other = written === "," ? "." : ",";
-	const asDecimal = evaluate(text, entered, cut, units, spec, written);
-	const asThousands = evaluate(text, entered, cut, units, spec, other);
+	const asDecimal = evaluate(typed, spec, written);
+	const asThousands = evaluate(typed, spec, other);
 	if (!asThousands.ok) return asDecimal;
 	if (!asDecimal.ok) return asThousands;
 	return fail({
 		code: "ambiguous-number",
-		actual: text,
+		actual: typed.text,
 		expected: "one reading",
 		choices: [shown(asDecimal.value), shown(asThousands.value)],
 	});
@@ -223,14 +232,7 @@ function unknownUnit(text: string, spec: QuantitySpec): Issue {
 	return { code: "unknown-unit", actual: text, expected: `a unit such as ${spec.siUnit}`, unit: spec.siUnit, choices: likely };
 }
 
-function evaluate(
-	text: string,
-	entered: string,
-	cut: Cut,
-	units: Units,
-	spec: QuantitySpec,
-	mark: DecimalMark | null,
-): Result<Quantity> {
+function evaluate({ text, entered, cut, units }: Typed, spec: QuantitySpec, mark: DecimalMark | null): Result<Quantity> {
 	const numbers: ExactNumber[] = [];
 	const sides = cut.second === null ? [cut.first] : [cut.first, cut.second];
 	for (const side of sides) {

@@ -33,7 +33,7 @@ export function parseReadings(text: string, spec: QuantitySpec, options: ParseOp
 	const body = head === null ? normal : normal.slice(head[0].length);
 	const pieces = piecesOf(body, head !== null);
 	if (pieces === null || pieces.length < 2) return null;
-	const read = readPieces(text, pieces, head?.[1], spec, options);
+	const read = readPieces(text, { pieces, said: head?.[1] }, spec, options);
 	// with a head word, semicolons or lines there is nothing to mistake
 	if (head !== null || body.includes(";") || !read.ok) return read.ok || head !== null || body.includes(";") ? read : null;
 	const single = parseQuantity(text, spec, options);
@@ -83,8 +83,7 @@ function piecesOf(body: string, headed: boolean): string[] | null {
 /** The readings of the pieces, each with the unit of the last where it has none of its own. */
 function readPieces(
 	text: string,
-	pieces: readonly string[],
-	said: string | undefined,
+	{ pieces, said }: { readonly pieces: readonly string[]; readonly said: string | undefined },
 	spec: QuantitySpec,
 	options: ParseOptions,
 ): Result<Readings> {

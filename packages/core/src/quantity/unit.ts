@@ -217,7 +217,7 @@ function parseUnit(text: string, reading: Reading): Unit | null {
 	// an offset has meaning only for a lone degree, not for "per degree"
 	const lone = atoms[0];
 	if (atoms.length === 1 && lone?.halves === 2 && tens === 0 && lone.atom.offset !== null) offset = lone.atom.offset;
-	return makeUnit(text, factor, root, dimension, offset);
+	return makeUnit({ text, factor, root, dimension, offset });
 }
 
 /** Would every step of adding up these dimensions stay inside what a packed dimension holds? */
@@ -247,12 +247,13 @@ function exponentOf(text: string): number | null {
 }
 
 /** Null for a unit so large or small that no double holds its factor. */
-function makeUnit(text: string, factor: Rational, root: boolean, dim: Dimension, offset: Rational): Unit | null {
+function makeUnit(read: Pick<Unit, "text" | "factor" | "root" | "dimension" | "offset">): Unit | null {
+	const { factor, root } = read;
 	const approximate = root ? rootToDouble(factor) : toDouble(factor);
 	if (!Number.isFinite(approximate) || approximate === 0) return null;
 	const log = Math.round(Math.log10(approximate));
 	const tens = !root && scaled(1n, log).n * factor.d === scaled(1n, log).d * factor.n ? log : null;
-	return { text, factor, root, dimension: dim, offset, approximate, tens };
+	return { ...read, approximate, tens };
 }
 
 /** Units met every day, read once when the module loads: the parser then finds them by their text. */

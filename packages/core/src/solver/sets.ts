@@ -23,14 +23,9 @@ const RATE = dimension(0, 0, -1);
 const TOUGHNESS = dimension(1, -0.5, -2);
 const COMPRESSIBILITY = dimension(-1, 1, 2);
 
-function names(
-	density: string,
-	stress: string,
-	conductivity: string,
-	heat: string,
-	per: string,
-	time: string,
-): ReadonlyMap<Dimension, string> {
+type UnitNames = Readonly<Record<"density" | "stress" | "conductivity" | "heat" | "per" | "time", string>>;
+
+function names({ density, stress, conductivity, heat, per, time }: UnitNames): ReadonlyMap<Dimension, string> {
 	return new Map([
 		[NONE, "1"],
 		[DENSITY, density],
@@ -60,7 +55,7 @@ export const SOLVER_SETS: readonly SolverSet[] = [
 		base: { mass: "1", length: "1", time: "1", temperature: "1" },
 		symbols: ["kg", "m", "s"],
 		temperatureUnit: "K",
-		names: names("kg/m3", "Pa", "W/(m K)", "J/(kg K)", "K", "s"),
+		names: names({ density: "kg/m3", stress: "Pa", conductivity: "W/(m K)", heat: "J/(kg K)", per: "K", time: "s" }),
 	},
 	{
 		id: "mm-t-s",
@@ -68,7 +63,7 @@ export const SOLVER_SETS: readonly SolverSet[] = [
 		base: { mass: "1000", length: "0.001", time: "1", temperature: "1" },
 		symbols: ["t", "mm", "s"],
 		temperatureUnit: "K",
-		names: names("t/mm3", "MPa", "mW/(mm K)", "mJ/(t K)", "K", "s"),
+		names: names({ density: "t/mm3", stress: "MPa", conductivity: "mW/(mm K)", heat: "mJ/(t K)", per: "K", time: "s" }),
 	},
 	{
 		id: "mm-kg-ms",
@@ -76,7 +71,7 @@ export const SOLVER_SETS: readonly SolverSet[] = [
 		base: { mass: "1", length: "0.001", time: "0.001", temperature: "1" },
 		symbols: ["kg", "mm", "ms"],
 		temperatureUnit: "K",
-		names: names("kg/mm3", "GPa", "kW/(mm K)", "J/(kg K)", "K", "ms"),
+		names: names({ density: "kg/mm3", stress: "GPa", conductivity: "kW/(mm K)", heat: "J/(kg K)", per: "K", time: "ms" }),
 	},
 	{
 		id: "mm-kg-s",
@@ -84,7 +79,7 @@ export const SOLVER_SETS: readonly SolverSet[] = [
 		base: { mass: "1", length: "0.001", time: "1", temperature: "1" },
 		symbols: ["kg", "mm", "s"],
 		temperatureUnit: "K",
-		names: names("kg/mm3", "kPa", "uW/(mm K)", "uJ/(kg K)", "K", "s"),
+		names: names({ density: "kg/mm3", stress: "kPa", conductivity: "uW/(mm K)", heat: "uJ/(kg K)", per: "K", time: "s" }),
 	},
 	{
 		id: "in-lbf-s",
@@ -92,7 +87,14 @@ export const SOLVER_SETS: readonly SolverSet[] = [
 		base: { mass: `${force}/${inch}`, length: inch, time: "1", temperature: "5/9" },
 		symbols: ["lbf s2/in", "in", "s"],
 		temperatureUnit: "degF",
-		names: names("lbf s2/in4", "psi", "lbf/(s degF)", "in2/(s2 degF)", "degF", "s"),
+		names: names({
+			density: "lbf s2/in4",
+			stress: "psi",
+			conductivity: "lbf/(s degF)",
+			heat: "in2/(s2 degF)",
+			per: "degF",
+			time: "s",
+		}),
 	},
 	{
 		id: "in-lbm-s",
@@ -100,7 +102,14 @@ export const SOLVER_SETS: readonly SolverSet[] = [
 		base: { mass: pound, length: inch, time: "1", temperature: "5/9" },
 		symbols: ["lbm", "in", "s"],
 		temperatureUnit: "degF",
-		names: names("lbm/in3", "lbm/(in s2)", "lbm in/(s3 degF)", "in2/(s2 degF)", "degF", "s"),
+		names: names({
+			density: "lbm/in3",
+			stress: "lbm/(in s2)",
+			conductivity: "lbm in/(s3 degF)",
+			heat: "in2/(s2 degF)",
+			per: "degF",
+			time: "s",
+		}),
 	},
 	{
 		id: "ft-lbf-s",
@@ -108,7 +117,14 @@ export const SOLVER_SETS: readonly SolverSet[] = [
 		base: { mass: `${force}/${foot}`, length: foot, time: "1", temperature: "5/9" },
 		symbols: ["slug", "ft", "s"],
 		temperatureUnit: "degF",
-		names: names("slug/ft3", "lbf/ft2", "lbf/(s degF)", "ft2/(s2 degF)", "degF", "s"),
+		names: names({
+			density: "slug/ft3",
+			stress: "lbf/ft2",
+			conductivity: "lbf/(s degF)",
+			heat: "ft2/(s2 degF)",
+			per: "degF",
+			time: "s",
+		}),
 	},
 ];
 

@@ -6,7 +6,7 @@ import { property } from "../property";
 import { inSet, SOLVER_SETS, solverCsv, solverJson, solverMaterial, solverSet, solverText, unitInSet } from "./index";
 
 function number(id: string, text: string, extra: object = {}): MaterialValue {
-	const made = makeValue(id, id, text, {}, { evidence: "measured", ...extra });
+	const made = makeValue(id, text, {}, { evidence: "measured", ...extra });
 	if (!made.ok) throw new Error(JSON.stringify(made.issues));
 	return made.value;
 }
@@ -67,7 +67,7 @@ describe("a table for the solver", () => {
 			number("shear_modulus", "26 GPa"),
 			number("yield_strength", "250-270 MPa"),
 		);
-		const table = solverMaterial("ORS-AL", m, "strength", set, ALONE);
+		const table = solverMaterial({ name: "ORS-AL", material: m }, "strength", set, ALONE);
 		const at = Object.fromEntries(table.numbers.map((n) => [n.property, n]));
 		expect(at.density).toMatchObject({ unit: "t/mm3", rule: "middle of 2.68e-9–2.72e-9" });
 		expect(at.yield_strength).toMatchObject({ value: 250, rule: "low end of 250–270" });
@@ -107,7 +107,7 @@ describe("a table for the solver", () => {
 				},
 			},
 		};
-		const { numbers } = solverMaterial("ply", ply, "thermal-stress", set, ALONE);
+		const { numbers } = solverMaterial({ name: "ply", material: ply }, "thermal-stress", set, ALONE);
 		expect(numbers.map((n) => n.property)).toEqual([
 			"E1",
 			"E2",
@@ -129,7 +129,7 @@ describe("a table for the solver", () => {
 	});
 
 	it("names what is missing instead of guessing", () => {
-		const table = solverMaterial("empty", BLANK, "thermal-stress", set, ALONE);
+		const table = solverMaterial({ name: "empty", material: BLANK }, "thermal-stress", set, ALONE);
 		expect(table.numbers).toEqual([]);
 		expect(table.doubts).toContain("missing: Young’s modulus");
 		expect(table.doubts).toContain("missing: Thermal expansion or Directional expansion");
@@ -137,26 +137,28 @@ describe("a table for the solver", () => {
 
 	it("for all numbers at once names what looks wrong, but for what somebody has said is right", () => {
 		const odd = material(number("yield_strength", "300 MPa"), number("tensile_strength", "200 MPa"));
-		const { doubts } = solverMaterial("odd", odd, "all", set, ALONE);
+		const { doubts } = solverMaterial({ name: "odd", material: odd }, "all", set, ALONE);
 		const { checks } = judge(odd, ALONE);
 		const grave = checks.filter((c) => c.severity !== "note");
 		expect(grave.length).toBeGreaterThan(0);
 		expect(doubts).toEqual(grave.map((c) => c.title));
 		const [first] = grave as [(typeof grave)[number]];
 		const known = { ...odd, acknowledged: { [checkKey(first)]: acknowledge(first, odd, "sintered") } };
-		expect(solverMaterial("odd", known, "all", set, ALONE).doubts).not.toContain(first.title);
+		expect(solverMaterial({ name: "odd", material: known }, "all", set, ALONE).doubts).not.toContain(first.title);
 	});
 
 	it("aligns temperature tables and says where an end value was held", () => {
 		const series = (id: string, unit: string, T: string[], y: string[]): MaterialValue => {
 			const made = makeSeries(
 				{ id, property: id, evidence: "measured" },
-				"table",
-				[
-					{ of: "temperature", unit: "°C", cells: T },
-					{ of: "value", unit, cells: y },
-				],
-				"linear",
+				{
+					kind: "table",
+					columns: [
+						{ of: "temperature", unit: "°C", cells: T },
+						{ of: "value", unit, cells: y },
+					],
+					interpolation: "linear",
+				},
 			);
 			if (!made.ok) throw new Error(JSON.stringify(made.issues));
 			return made.value;
@@ -166,7 +168,7 @@ describe("a table for the solver", () => {
 			series("thermal_expansion", "10^-6/K", ["20", "220"], ["23", "25"]),
 			number("poissons_ratio", "0.33"),
 		);
-		const [table] = solverMaterial("m", m, "thermal-stress", set, ALONE).tables;
+		const [table] = solverMaterial({ name: "m", material: m }, "thermal-stress", set, ALONE).tables;
 		expect(table?.columns.map((c) => c.unit)).toEqual(["K", "MPa", "1/K"]);
 		expect(table?.columns[0]?.values).toEqual([293.15, 393.15, 493.15]);
 		expect(table?.columns[1]?.values).toEqual([70000, 60000, 60000]);
@@ -175,7 +177,7 @@ describe("a table for the solver", () => {
 	});
 
 	it("writes text and CSV that no spreadsheet takes for a formula", () => {
-		const table = solverMaterial('=HYPERLINK("x")', ALUMINIUM, "linear-static", set, ALONE);
+		const table = solverMaterial({ name: '=HYPERLINK("x")', material: ALUMINIUM }, "linear-static", set, ALONE);
 		expect(solverText(set, "linear-static", [table])).toContain("material\t'=HYPERLINK");
 		const csv = solverCsv(set, "linear-static", [table]);
 		expect(csv.split("\r\n")[0]).toBe('consistent units,"mm, t, s (MPa)"');

@@ -93,8 +93,7 @@ export const RESAMPLE_TOLERANCE = 1e-3;
 
 /** What one use needs of a material, in one consistent set of units. Never a number without its unit. */
 export function solverMaterial(
-	name: string,
-	material: Material,
+	{ name, material }: { readonly name: string; readonly material: Material },
 	use: SolverUse,
 	set: SolverSet,
 	context: JudgeContext,

@@ -4,7 +4,7 @@ import { factsOf } from "./index";
 
 describe("facts", () => {
 	const value = (id: string, property: string, text: string, extra = {}) => {
-		const made = makeValue(id, property, text, {}, extra);
+		const made = makeValue({ id, property }, text, {}, extra);
 		if (!made.ok) throw new Error(JSON.stringify(made.issues));
 		return made.value;
 	};

@@ -33,6 +33,7 @@ export function blankSpans(rows: number): Spans {
  * @param rows how many rows from the start are looked at
  * @param reach a value also passes where it *may* reach: an open end goes on without end, a range by any of it
  */
+// biome-ignore lint/complexity/useMaxParams: runs over every row at each drag of a strip; nothing is made on the way
 export function failOutside(spans: Spans, rows: number, from: number, to: number, fails: Uint8Array, reach = false): void {
 	const { low, high, working, extraRow, extraLow, extraHigh, extraWorking } = spans;
 	if (reach) for (let i = 0; i < rows; i++) fails[i] += +(low[i] > to) | +(high[i] < from);
@@ -49,6 +50,7 @@ export function failOutside(spans: Spans, rows: number, from: number, to: number
 }
 
 /** Does a value miss the span, by what it works with? The same rule serves lists, facets and strips. */
+// biome-ignore lint/complexity/useMaxParams: five numbers, once for every row at each drag of a strip
 export function misses(low: number, high: number, working: number, from: number, to: number): boolean {
 	// false for NaN: nothing to work with
 	if (working >= from && working <= to) return false;

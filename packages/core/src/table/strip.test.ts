@@ -17,7 +17,7 @@ describe("strips", () => {
 				const fails = Uint8Array.from(list, ([, , keep]) => (keep ? 0 : 1));
 				const axis = stripAxis(spans, list.length, log);
 				if (axis === null) throw new Error("no axis");
-				const { passing, others } = binStrip(spans, list.length, axis, 50, fails);
+				const { passing, others } = binStrip({ spans, rows: list.length, fails }, axis, 50);
 				const drawn = [new Array<number>(50).fill(0), new Array<number>(50).fill(0)];
 				list.forEach(([a, b, keep]) => {
 					const at = (x: number): number => Math.floor(placeOn(axis, x) * 50);

@@ -53,7 +53,11 @@ export type Bins = { readonly passing: Uint32Array; readonly others: Uint32Array
  * (a difference array summed up once), so the cost does not depend on its width.
  * @param fails one byte a row; 0 passes
  */
-export function binStrip(spans: Spans, rows: number, axis: StripAxis, width: number, fails: Uint8Array): Bins {
+export function binStrip(
+	{ spans, rows, fails }: { readonly spans: Spans; readonly rows: number; readonly fails: Uint8Array },
+	axis: StripAxis,
+	width: number,
+): Bins {
 	const steps = [new Int32Array(width + 1), new Int32Array(width + 1)];
 	const { low, high } = spans;
 	// the logarithm of each end is what costs, so its factors are pulled out

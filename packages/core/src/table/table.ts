@@ -17,6 +17,15 @@ import { SpanStore } from "./spanstore";
 /** In the mask of what a viewer does not see. */
 const HIDDEN = 1;
 
+/** Rows of a question: those that pass, how often each fails, by which facet alone, and what the asker may not see. */
+type Passed = {
+	readonly size: number;
+	readonly hits: Int32Array;
+	readonly fails: Uint8Array;
+	readonly which: Uint8Array;
+	readonly hidden: Uint8Array;
+};
+
 /**
  * Materials as columns: every question about many of them is one pass over a few typed arrays. Rows are put, replaced
  * and taken away one by one; what depends on all rows is made when first asked for after a change.
@@ -172,7 +181,11 @@ export class MaterialTable {
 			found += (fails[row] | hidden[row]) === 0 ? 1 : 0;
 		}
 		const answer = hits.subarray(0, found);
-		return { all: count, hits: answer, counts: query.counts ? this.counts(query, size, answer, fails, which, hidden) : {} };
+		return {
+			all: count,
+			hits: answer,
+			counts: query.counts ? this.counts(query, { size, hits: answer, fails, which, hidden }) : {},
+		};
 	}
 
 	/** How many of some rows bear one of these ids. */
@@ -281,14 +294,7 @@ export class MaterialTable {
 	}
 
 	/** A word of a facet counts the rows that would pass if only that facet asked for it. */
-	private counts(
-		query: TableQuery,
-		size: number,
-		hits: Int32Array,
-		fails: Uint8Array,
-		which: Uint8Array,
-		hidden: Uint8Array,
-	): Record<string, ReadonlyMap<string, number>> {
+	private counts(query: TableQuery, { size, hits, fails, which, hidden }: Passed): Record<string, ReadonlyMap<string, number>> {
 		const asked = FACETS.map((f) => !f.all && (query.facets[f.id] ?? []).length > 0);
 		const tallies = FACETS.map((f) => new Uint32Array(this.facets[f.id].sets.length));
 		FACETS.forEach((facet, f) => {

@@ -84,20 +84,20 @@ export function registerRaw(app: Express, raw: Services["raw"]): void {
 		sendFile(res, result.value.file, "application/json; charset=utf-8", result.value.json);
 	});
 	app.post(API_ROOT + ROUTES.takeEdition.path, requireSignIn(ROUTES.takeEdition), async (req, res) => {
-		const result = await received(ROUTES.takeEdition, UPLOAD_LIMIT_BYTES, req, res, (input, upload) =>
+		const result = await received(ROUTES.takeEdition, { limit: UPLOAD_LIMIT_BYTES, req, res }, (input, upload) =>
 			raw.takeEdition(contextOf(res), input as RouteInput<"takeEdition">, upload),
 		);
 		if (result !== null) sendResult(res, result);
 	});
 	app.post(API_ROOT + ROUTES.importGeometry.path, requireSignIn(ROUTES.importGeometry), async (req, res) => {
-		const result = await received(ROUTES.importGeometry, UPLOAD_LIMIT_BYTES, req, res, (input, upload) =>
+		const result = await received(ROUTES.importGeometry, { limit: UPLOAD_LIMIT_BYTES, req, res }, (input, upload) =>
 			raw.importGeometry(contextOf(res), input as RouteInput<"importGeometry">, upload),
 		);
 		if (result?.ok) res.status(202);
 		if (result !== null) sendResult(res, result);
 	});
 	app.post(API_ROOT + ROUTES.uploadFile.path, requireSignIn(ROUTES.uploadFile), async (req, res) => {
-		const result = await received(ROUTES.uploadFile, LIMITS.file, req, res, (input, upload) =>
+		const result = await received(ROUTES.uploadFile, { limit: LIMITS.file, req, res }, (input, upload) =>
 			raw.uploadFile(contextOf(res), input as RouteInput<"uploadFile">, upload),
 		);
 		if (result !== null) sendResult(res, result);
@@ -107,9 +107,7 @@ export function registerRaw(app: Express, raw: Services["raw"]): void {
 /** Takes a body as a stream; null when it was refused and answered before it was read. */
 async function received<T>(
 	route: Route,
-	limit: number,
-	req: Request,
-	res: Response,
+	{ limit, req, res }: { readonly limit: number; readonly req: Request; readonly res: Response },
 	take: (input: Record<string, unknown>, upload: Upload) => Promise<Result<T>>,
 ): Promise<Result<T> | null> {
 	const header = req.headers["content-length"];

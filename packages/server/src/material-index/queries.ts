@@ -115,7 +115,7 @@ export function materialQueries(db: Db, index: MaterialIndex): MaterialQueries {
 				const { bytes, revision_id } = record;
 				const published = bytes === null || revision_id === null ? null : index.read(revision_id, bytes, record.readiness);
 				const facts = draft === null ? null : index.draftFacts(draft, record.library_id);
-				return [materialRow(record, draft, groups, facts, published, own)];
+				return [materialRow({ record, draft, drafted: facts, published }, { groups, own })];
 			});
 		},
 		async alike(seed, viewer) {
@@ -175,14 +175,19 @@ function inStarOrder(table: MaterialTable, answer: TableAnswer, sort: string, st
 	return { ...answer, hits: answer.hits.slice().sort((a, b) => place(a) - place(b) || a - b) };
 }
 
-function materialRow(
-	record: ListedRecord,
-	draft: DraftRecord | null,
-	groups: ReadonlyMap<string, GroupRecord>,
-	drafted: { document: Material; facts: Facts } | null,
-	published: Parsed | null,
-	own: ReadonlyMap<string, readonly OwnProperty[]>,
-): MaterialRow {
+/** A material as its reader sees it: with their own draft, and with what is published. */
+type ShownRecord = {
+	readonly record: ListedRecord;
+	readonly draft: DraftRecord | null;
+	readonly drafted: { readonly document: Material; readonly facts: Facts } | null;
+	readonly published: Parsed | null;
+};
+type Beside = {
+	readonly groups: ReadonlyMap<string, GroupRecord>;
+	readonly own: ReadonlyMap<string, readonly OwnProperty[]>;
+};
+
+function materialRow({ record, draft, drafted, published }: ShownRecord, { groups, own }: Beside): MaterialRow {
 	const document = drafted?.document ?? (published as Parsed).document;
 	return {
 		id: record.id,

@@ -44,9 +44,7 @@ export type Shown = { readonly draft?: string | null | undefined; readonly base?
 export async function writeDraft(
 	ctx: Context,
 	sql: Sql,
-	id: string,
-	edits: readonly Edit[],
-	shown: Shown = {},
+	{ id, edits, ...shown }: { readonly id: string; readonly edits: readonly Edit[] } & Shown,
 ): Promise<Result<Written>> {
 	const material = await authorised(ctx, sql, id, "library.edit");
 	if (!material.ok) return material;
@@ -103,7 +101,7 @@ export function saveDraft(
 			const allowed = await authorised(ctx, sql, input.id, "library.edit");
 			return allowed.ok ? savedDraft(ctx, sql, input.id, ctx.now()) : allowed;
 		}
-		const written = await writeDraft(ctx, sql, input.id, input.edits, input);
+		const written = await writeDraft(ctx, sql, input);
 		if (!written.ok) return written;
 		await takeStep(ctx, sql, input);
 		if (!written.value.changed) return savedDraft(ctx, sql, input.id, written.value.savedAt);
@@ -158,7 +156,7 @@ export function saveDrafts(
 	return inWrite(ctx, async (sql) => {
 		const states: Written[] = [];
 		for (const item of input.items) {
-			const written = await writeDraft(ctx, sql, item.id, item.edits);
+			const written = await writeDraft(ctx, sql, { id: item.id, edits: item.edits });
 			if (!written.ok) return fail(...written.issues.map((i) => ({ ...i, path: `${item.id}: ${i.path ?? ""}` })));
 			if (written.value.changed) states.push(written.value);
 		}

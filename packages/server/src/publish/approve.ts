@@ -36,7 +36,7 @@ export function approvePublish(
 		if (!ready.ok) return ready;
 		await approveProposal(sql, input.id, ctx.actor.person, ctx.now());
 		const publishes = new Map([[place, input.id]]);
-		const done = await publishReady(ctx, sql, ready.value, publishes, { note, together: ready.value.length });
+		const done = await publishReady(ctx, sql, ready.value, { publishes, note, together: ready.value.length });
 		return ok({ published: ready.value.length, movedParts: done.movedParts });
 	});
 }

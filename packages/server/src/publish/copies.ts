@@ -1,5 +1,4 @@
 import type { Copied, RouteInput, Undoable } from "@alvek/contract";
-import type { EventAction } from "@alvek/core/event";
 import { nameKey } from "@alvek/core/material";
 import { fail, ok, type Result } from "@alvek/core/result";
 import { authorised, authorisedAll, authoriseInstallation, authoriseLibrary, requireOpenLock, waitsForSecond } from "../access";
@@ -138,27 +137,24 @@ export function copyMany(ctx: Context, input: { ids: readonly string[]; libraryI
 		const copies = await copyEntries(ctx, sql, { entries, library: input.libraryId, note: "Copied in", proposed });
 		if (!copies.ok) return copies;
 		const { ids, left } = copies.value;
-		const event = await toldCopies(ctx, sql, input.libraryId, "group.copy", { group: "", copied: ids.length }, ids);
+		const event = await recordCopies(ctx, sql, { library: input.libraryId, told: { group: "", copied: ids.length }, ids });
 		return ok({ event, value: { ...countsOf(copies.value), left: [...left, ...unpublished] } });
 	});
 }
 
 /** The step of copying, whose undo puts the copies into the bin. */
-function toldCopies(
+function recordCopies(
 	ctx: Context,
 	sql: Sql,
-	library: string,
-	action: EventAction,
-	changeset: unknown,
-	ids: readonly string[],
+	{ library, told, ids }: { readonly library: string; readonly told: unknown; readonly ids: readonly string[] },
 ): Promise<number> {
 	const removed = { removed_at: ctx.now() };
 	const rows = ids.map((id) => ({ id, expect: { removed_at: null }, set: removed }));
 	return recordEvent(ctx, sql, {
-		action,
+		action: "group.copy",
 		kind: "library",
 		subject: library,
-		changeset,
+		changeset: told,
 		inverse: { kind: "material-rows", rows },
 	});
 }
@@ -188,7 +184,7 @@ export function copyGroup(ctx: Context, input: { id: string; libraryId: string }
 		if (!copies.ok) return copies;
 		const { ids, left } = copies.value;
 		const told = { group: path, from: readable.value.name, copied: ids.length };
-		const event = await toldCopies(ctx, sql, input.libraryId, "group.copy", told, ids);
+		const event = await recordCopies(ctx, sql, { library: input.libraryId, told, ids });
 		return ok({ event, value: { ...countsOf(copies.value), left } });
 	});
 }

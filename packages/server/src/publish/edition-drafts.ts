@@ -36,7 +36,7 @@ export function draftEdition(
 			if (target === undefined || current === null) continue;
 			const edits = difference(current, target);
 			if (edits.length === 0) continue;
-			const written = await writeDraft(ctx, sql, entry.id, edits);
+			const written = await writeDraft(ctx, sql, { id: entry.id, edits });
 			if (!written.ok) return written;
 			drafts.push(entry.id);
 		}

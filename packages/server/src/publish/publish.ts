@@ -55,18 +55,24 @@ export type Published = {
 	readonly movedParts: number;
 };
 
+type Opening = {
+	/** The open publish of each place. */
+	readonly publishes: ReadonlyMap<string, string>;
+	readonly note: string;
+	/** How many are published together. */
+	readonly together: number;
+};
+
 /**
  * Drafts become the next revisions of their materials, as items of publishes that are open: parts that try one move on to
  * its revision, projects with a rule follow, history is told. All of them together, whatever their number: nothing is
  * asked of the database once for each.
- * @param publishes the open publish of each place
  */
 export async function publishReady(
 	ctx: Context,
 	sql: Sql,
 	ready: readonly Ready[],
-	publishes: ReadonlyMap<string, string>,
-	told: { readonly note: string; readonly together: number },
+	{ publishes, ...told }: Opening,
 ): Promise<Published> {
 	await storeCanonical(
 		sql,
@@ -89,7 +95,7 @@ export async function publishReady(
 	const changes = rows.map(
 		({ material, no }) => [material, { revision: no, movedParts: moved.get(material) ?? [], ...told }] as const,
 	);
-	await recordEvents(ctx, sql, "material.publish", "material", new Map(changes));
+	await recordEvents(ctx, sql, { action: "material.publish", kind: "material" }, new Map(changes));
 	await forwardByRule(ctx, sql, revisions);
 	return {
 		revisions: new Map(rows.map((r) => [r.material, r.no])),
@@ -122,8 +128,7 @@ async function openIn(
 	ctx: Context,
 	sql: Sql,
 	materials: readonly MaterialRecord[],
-	note: string,
-	alone: boolean,
+	{ note, alone }: { readonly note: string; readonly alone: boolean },
 ): Promise<Result<ReadonlyMap<string, Opened>>> {
 	const opened = new Map<string, Opened>();
 	for (const place of new Set(materials.map((m) => m.library_id))) {
@@ -157,12 +162,12 @@ export function publishDrafts(ctx: Context, input: RouteInput<"publishDrafts">):
 			if (!one.ok) return seen.size === 1 ? one : named(head.name, one.issues);
 			ready.push(one.value);
 		}
-		const opened = await openIn(ctx, sql, materials.value, note, alone);
+		const opened = await openIn(ctx, sql, materials.value, { note, alone });
 		if (!opened.ok) return opened;
 		const waits = ready.filter((r) => opened.value.get(r.head.library_id)?.proposed === true);
 		const out = ready.filter((r) => !waits.includes(r));
 		const ids = new Map([...opened.value].map(([place, { id }]) => [place, id]));
-		const done = await publishReady(ctx, sql, out, ids, { note, together: seen.size });
+		const done = await publishReady(ctx, sql, out, { publishes: ids, note, together: seen.size });
 		for (const [library, { id, proposed }] of opened.value) {
 			if (!proposed) continue;
 			await propose(

@@ -39,8 +39,7 @@ export async function recordEvent(ctx: Context, sql: Sql, event: EventInput): Pr
 export async function recordEvents(
 	ctx: Context,
 	sql: Sql,
-	action: EventAction,
-	kind: SubjectKind,
+	{ action, kind }: { readonly action: EventAction; readonly kind: SubjectKind },
 	changes: ReadonlyMap<string, unknown>,
 ): Promise<void> {
 	const rows = [...changes].map(([subject, changeset]) => ({ subject, changeset: JSON.stringify(changeset) }));

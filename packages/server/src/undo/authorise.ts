@@ -55,17 +55,17 @@ async function authorise(ctx: Context, sql: Sql, event: StoredEvent, inverse: In
 	switch (event.subject_kind) {
 		case "project": {
 			const project = await ofProject(ctx, sql, event, needs);
-			return project.ok ? ofMaterials(ctx, sql, event, inverse, needs) : project;
+			return project.ok ? ofMaterials(ctx, sql, { event, inverse }, needs) : project;
 		}
 		case "library": {
 			const library =
 				inverse.kind === "working"
 					? await authoriseWorkingList(ctx, sql, event.subject_id)
 					: await ofLibrary(ctx, sql, event.subject_id, needs);
-			return library.ok && inverse.kind !== "working" ? ofMaterials(ctx, sql, event, inverse, needs) : library;
+			return library.ok && inverse.kind !== "working" ? ofMaterials(ctx, sql, { event, inverse }, needs) : library;
 		}
 		case "material":
-			return ofMaterials(ctx, sql, event, inverse, needs);
+			return ofMaterials(ctx, sql, { event, inverse }, needs);
 		default: {
 			const refused = may(ctx.actor, needs.right, { kind: "installation" });
 			return refused === null ? ok(null) : fail(refused);
@@ -93,7 +93,12 @@ async function ofLibrary(ctx: Context, sql: Sql, library: string, needs: Needs):
 }
 
 /** Every material that the inverse reaches, in the place where it lives now. */
-async function ofMaterials(ctx: Context, sql: Sql, event: StoredEvent, inverse: Inverse, needs: Needs): Promise<Result<unknown>> {
+async function ofMaterials(
+	ctx: Context,
+	sql: Sql,
+	{ event, inverse }: { readonly event: StoredEvent; readonly inverse: Inverse },
+	needs: Needs,
+): Promise<Result<unknown>> {
 	if (inverse.kind === "groups") return ok(null);
 	const asked = new Set<string>();
 	const touched = touchedMaterials(event, inverse);

@@ -56,7 +56,7 @@ onEveryEngine("drafts and publishing", (here) => {
 				{ id: "rb", material: "b", no: 2, publish, hash },
 			]);
 			const changes = new Map(["a", "b"].map((id) => [id, { revision: id === "a" ? 3 : 2, note: "both" }]));
-			await repo.recordEvents(ctx, sql, "material.publish", "material", changes);
+			await repo.recordEvents(ctx, sql, { action: "material.publish", kind: "material" }, changes);
 		});
 		expect([(await repo.materialById(here.db, "a"))?.revision_no, (await repo.materialById(here.db, "b"))?.revision_no]).toEqual([
 			3, 2,

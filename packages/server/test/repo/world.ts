@@ -6,7 +6,7 @@ import { ENGINES, freshDatabase } from "../engines";
 
 /** A document with this density, in kg/m3. */
 export function dense(density: number, more: Partial<Material> = {}): Material {
-	const made = makeValue("density", "density", `${density} kg/m3`, {}, { evidence: "measured" });
+	const made = makeValue("density", `${density} kg/m3`, {}, { evidence: "measured" });
 	if (!made.ok) throw new Error(JSON.stringify(made.issues));
 	return { ...BLANK, family: "metal.steel", values: { density: made.value }, ...more };
 }

@@ -4,12 +4,13 @@ import type { Result } from "@alvek/core/result";
 import { upload } from "./client";
 
 /** Sends a file of a record; it belongs to nothing until a draft names it. */
+type UploadOptions = { readonly onProgress?: (share: number) => void; readonly signal?: AbortSignal };
+
 export async function uploadFile(
 	material: string,
 	file: File,
 	as: "attachment" | "picture",
-	onProgress: (share: number) => void = () => undefined,
-	signal: AbortSignal = new AbortController().signal,
+	{ onProgress = () => undefined, signal = new AbortController().signal }: UploadOptions = {},
 ): Promise<Result<StoredFile>> {
 	const path = `/materials/${material}/files?${new URLSearchParams({ file: file.name, as })}`;
 	return (await upload(path, file, onProgress, signal)) as Result<StoredFile>;

@@ -3,7 +3,7 @@ import { describe, expect, it } from "vitest";
 import { changeNote, tellApart } from "./apart";
 
 function value(extra: Partial<MaterialValue> = {}, text = "8.7 g/cm3"): MaterialValue {
-	const made = makeValue("density", "density", text, {}, extra as never);
+	const made = makeValue("density", text, {}, extra as never);
 	if (!made.ok) throw new Error(JSON.stringify(made.issues));
 	return made.value;
 }
@@ -66,7 +66,7 @@ describe("what kind of change a line tells", () => {
 
 	it("is none for temperatures, whose scale begins anywhere", () => {
 		const melts = (text: string): MaterialValue => {
-			const made = makeValue("solidus_temperature", "solidus_temperature", text, {}, {});
+			const made = makeValue("solidus_temperature", text);
 			if (!made.ok) throw new Error();
 			return made.value;
 		};

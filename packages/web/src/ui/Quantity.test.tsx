@@ -5,7 +5,7 @@ import { decimalsOf, padding } from "../places/materials/numbers";
 import { allUnits, inUnit, plainUnit, unitFor, valueText, workingText } from "./Quantity";
 
 function value(id: string, text: string): NumberValue {
-	const made = makeValue(id, id, text, {});
+	const made = makeValue(id, text);
 	if (!made.ok) throw new Error();
 	return made.value;
 }

@@ -154,7 +154,7 @@ function Line({ row, columns, base }: { row: CompareRow; columns: readonly Colum
 									? column.present
 										? "present"
 										: ""
-									: differenceText(entry, against, row, of, unitSet)}
+									: differenceText([entry, against], row, of, unitSet)}
 							</span>
 						</div>
 						<Bar row={row} entry={entry} base={against} colour={column.material.colour} />

@@ -22,7 +22,7 @@ import {
 import { useMemo, useState } from "react";
 import { Scatter } from "react-chartjs-2";
 import { chartData } from "../../shared/chart/data";
-import { type Colours, coloursOf, DASHES, FONT, scalesOf } from "../../shared/chart/style";
+import { type Colours, coloursOf, DASHES, FONT, scalesOf, type XScale } from "../../shared/chart/style";
 import { usePreferences, useUnitSet } from "../../stores/preferences";
 import { readable } from "../../ui/colour";
 import { type Column, labelOf } from "./useCompared";
@@ -51,7 +51,7 @@ export function CurvesTogether({ columns }: { columns: readonly Column[] }) {
 	const colours = useMemo(() => coloursOf(theme), [theme]);
 	const form = kind === FLOW ? "stress_strain" : kind;
 	const drawn = useMemo(
-		() => (form === null ? null : linesOf(columns, form, kind === FLOW, unitSet, colours)),
+		() => (form === null ? null : linesOf(columns, { form, flow: kind === FLOW }, unitSet, colours)),
 		[columns, form, kind, unitSet, colours],
 	);
 	if (kind === null || form === null || drawn === null) return <p className="caption">None of them carries a curve.</p>;
@@ -91,7 +91,7 @@ export function CurvesTogether({ columns }: { columns: readonly Column[] }) {
 							pointRadius: 0,
 						})),
 					}}
-					options={options(drawn.x, drawn.y, colours, form === "sn_curve")}
+					options={options(drawn.x, drawn.y, colours, form === "sn_curve" ? "logarithmic" : "linear")}
 				/>
 			</div>
 			<ul className="mt-[6px]">
@@ -123,8 +123,7 @@ function curveOf(material: Material, form: string): SeriesValue | null {
 /** One line a material: of a family the member nearest to 20 °C. */
 function linesOf(
 	columns: readonly Column[],
-	form: string,
-	flow: boolean,
+	{ form, flow }: { readonly form: string; readonly flow: boolean },
 	unitSet: ReturnType<typeof useUnitSet>,
 	colours: Colours,
 ) {
@@ -187,14 +186,14 @@ function options(
 	x: { name: string; unit: string },
 	y: { name: string; unit: string },
 	c: Colours,
-	log: boolean,
+	scale: XScale,
 ): ChartOptions<"scatter"> {
 	return {
 		animation: false,
 		maintainAspectRatio: false,
 		interaction: { mode: "nearest", axis: "x", intersect: false },
 		font: FONT,
-		scales: scalesOf(x, y, c, log),
+		scales: scalesOf(x, y, c, scale),
 		plugins: { legend: { display: false }, tooltip: { displayColors: false, titleFont: FONT, bodyFont: FONT } },
 	};
 }

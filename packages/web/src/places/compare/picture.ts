@@ -60,7 +60,7 @@ export function comparePicture(
 			text(entryText(entry, row, unitSet), x, top + 14, { bold: entry.kind === "number", most: 110 });
 			const of = columns[base]?.present ? "present" : "as much";
 			if (i !== base)
-				text(differenceText(entry, row.entries[base], row, of, unitSet), x + bar, top + 14, {
+				text(differenceText([entry, row.entries[base]], row, of, unitSet), x + bar, top + 14, {
 					small: true,
 					right: true,
 					most: 84,

@@ -8,7 +8,7 @@ import { axisOf, compareTable, differenceText, entryText, trustSentences, unitTe
 const NO_MONEY = { currency: null, rates: [] } as never;
 
 function value(property: string, text: string, extra: Partial<MaterialValue> = {}): MaterialValue {
-	const made = makeValue(property, property, text, {}, { evidence: "measured", ...extra } as never);
+	const made = makeValue(property, text, {}, { evidence: "measured", ...extra } as never);
 	if (!made.ok) throw new Error(`${text}: ${JSON.stringify(made.issues)}`);
 	return made.value;
 }
@@ -62,7 +62,7 @@ describe("what a comparison says", () => {
 	const { all, rows, row } = compared(["Bronze", BRONZE], ["Alloy", ALLOY]);
 	const said = (id: string, of = "present"): string => {
 		const r = row(id);
-		return differenceText(r.entries[1] as never, r.entries[0], r, of, "engineering");
+		return differenceText([r.entries[1] as never, r.entries[0]], r, of, "engineering");
 	};
 
 	it("shows what was typed, in the unit of the set, with open ends", () => {
@@ -115,12 +115,14 @@ describe("numbers that only some hold", () => {
 	it("are blank for the others; marks are words; a table gives its number at 20 °C", () => {
 		const made = makeSeries(
 			{ id: "youngs_modulus", property: "youngs_modulus", evidence: "measured" },
-			"table",
-			[
-				{ of: "temperature", unit: "°C", cells: ["0", "40"] },
-				{ of: "value", unit: "GPa", cells: ["100", "90"] },
-			],
-			"linear",
+			{
+				kind: "table",
+				columns: [
+					{ of: "temperature", unit: "°C", cells: ["0", "40"] },
+					{ of: "value", unit: "GPa", cells: ["100", "90"] },
+				],
+				interpolation: "linear",
+			},
 		);
 		if (!made.ok) throw new Error();
 		const { row, all, rows } = compared(
@@ -149,7 +151,7 @@ describe("more than two, and other kinds of rows", () => {
 	const times = (text: string, other: string): string => {
 		const { row } = compared(["A", material(value("youngs_modulus", text))], ["B", material(value("youngs_modulus", other))]);
 		const r = row("youngs_modulus");
-		return differenceText(r.entries[1] as never, r.entries[0], r, "present", "engineering");
+		return differenceText([r.entries[1] as never, r.entries[0]], r, "present", "engineering");
 	};
 
 	it("differences are shares, multiples, nothing, or ranges that meet", () => {
@@ -165,9 +167,9 @@ describe("more than two, and other kinds of rows", () => {
 	it("beside a blank there is no difference", () => {
 		const { row } = compared(["A", BRONZE], ["B", BLANK]);
 		const r = row("density");
-		expect(differenceText(r.entries[1] as never, r.entries[0], r, "present", "engineering")).toBe("");
-		expect(differenceText(r.entries[0] as never, r.entries[1], r, "present", "engineering")).toBe("");
-		expect(differenceText(r.entries[0] as never, undefined, r, "present", "engineering")).toBe("");
+		expect(differenceText([r.entries[1] as never, r.entries[0]], r, "present", "engineering")).toBe("");
+		expect(differenceText([r.entries[0] as never, r.entries[1]], r, "present", "engineering")).toBe("");
+		expect(differenceText([r.entries[0] as never, undefined], r, "present", "engineering")).toBe("");
 	});
 
 	it("what is carried over and what has no evidence is named, at most six by name", () => {

@@ -31,7 +31,12 @@ export function entryText(entry: Entry, row: CompareRow, unitSet: UnitSetId): st
 }
 
 /** How a material stands to the one it is compared with: `69 % lighter`, `2.1 × present`. */
-export function differenceText(entry: Entry, base: Entry | undefined, row: CompareRow, of: string, unitSet: UnitSetId): string {
+export function differenceText(
+	[entry, base]: readonly [entry: Entry, base: Entry | undefined],
+	row: CompareRow,
+	of: string,
+	unitSet: UnitSetId,
+): string {
 	if (entry.kind !== "number" || base?.kind !== "number") return "";
 	const found = difference(entry.figure, base.figure, propertyById(row.id)?.absoluteTemperature === true);
 	const [more, less] = row.words;

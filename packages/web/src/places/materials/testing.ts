@@ -7,7 +7,7 @@ import type { Rows } from "./useRows";
 /** A row of the grid holding these numbers, for tests. */
 export function rowWith(id: string, values: Readonly<Record<string, string>>, libraryId = "own"): MaterialRow {
 	const made = Object.entries(values).map(([property, text]) => {
-		const value = makeValue(property, property, text, {}, {});
+		const value = makeValue(property, text);
 		if (!value.ok) throw new Error(JSON.stringify(value.issues));
 		return [property, value.value] as const;
 	});

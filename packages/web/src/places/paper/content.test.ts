@@ -3,7 +3,7 @@ import { describe, expect, it } from "vitest";
 import { paperSections, paperTable, sourcesOf } from "./content";
 
 function value(property: string, text: string, extra: Partial<MaterialValue> = {}): MaterialValue {
-	const made = makeValue(property, property, text, {}, extra as never);
+	const made = makeValue(property, text, {}, extra as never);
 	if (!made.ok) throw new Error(`${text}: ${JSON.stringify(made.issues)}`);
 	return made.value;
 }
@@ -18,12 +18,14 @@ const source = (title: string) =>
 function table(temperatures: readonly string[], numbers: readonly string[]) {
 	const made = makeSeries(
 		{ id: "thermal_conductivity", property: "thermal_conductivity" },
-		"table",
-		[
-			{ of: "temperature", unit: "°C", cells: temperatures },
-			{ of: "value", unit: "W/(m K)", cells: numbers },
-		],
-		"linear",
+		{
+			kind: "table",
+			columns: [
+				{ of: "temperature", unit: "°C", cells: temperatures },
+				{ of: "value", unit: "W/(m K)", cells: numbers },
+			],
+			interpolation: "linear",
+		},
 	);
 	if (!made.ok) throw new Error(JSON.stringify(made.issues));
 	return made.value;

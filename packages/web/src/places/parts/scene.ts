@@ -135,7 +135,11 @@ export class PartsScene {
 			const isSelected = selected.has(part);
 			const faces = mesh.material as MeshStandardMaterial;
 			// geometry stands in metres
-			applyLook(faces, paint ?? { ...BARE, colour: theme.accent }, 1, () => this.draw(), this.reflects);
+			applyLook(faces, paint ?? { ...BARE, colour: theme.accent }, {
+				perMetre: 1,
+				onReady: () => this.draw(),
+				reflects: this.reflects,
+			});
 			if (paint === null) {
 				faces.transparent = true;
 				faces.opacity = isSelected ? 0.18 : 0;

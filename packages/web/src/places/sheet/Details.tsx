@@ -195,8 +195,7 @@ function Working({ spec, value, onChange }: { spec: PropertyRow; value: NumberVa
 	};
 	const save = (text: string): void => {
 		const read = makeValue(
-			value.id,
-			value.property,
+			{ id: value.id, property: value.property },
 			text,
 			{ fieldUnit: spec.units[unitSet] },
 			value.own === undefined ? {} : { own: value.own },

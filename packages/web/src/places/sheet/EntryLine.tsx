@@ -21,7 +21,7 @@ export function EntryLine({ material, draft: { commit, keptAs } }: { material: M
 	);
 	const made = entry.taken.flatMap((t) => {
 		const { id, held } = placeFor(material, t.property);
-		const value = makeValue(id, t.property, t.text, t.mark === undefined ? {} : { decimalMark: t.mark }, {
+		const value = makeValue({ id, property: t.property }, t.text, t.mark === undefined ? {} : { decimalMark: t.mark }, {
 			qualifier: t.qualifier,
 			condition: t.condition,
 		} as never);

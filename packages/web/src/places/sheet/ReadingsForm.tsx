@@ -24,8 +24,7 @@ export function ReadingsForm({ id, spec, own, before = "", onDone, onCancel }: P
 		text.trim() === ""
 			? null
 			: makeValue(
-					id,
-					spec.id,
+					{ id, property: spec.id },
 					text,
 					spec.scales === true || unit === "1" ? {} : { fieldUnit: unit },
 					own === undefined ? {} : { own },

@@ -76,7 +76,7 @@ export function SheetPage() {
 							section={section}
 							note={section.id === "elastic" ? elasticNote(material) : ""}
 							material={material}
-							lines={sectionLines(material, section.id, unfolded.has(section.id), needed, own)}
+							lines={sectionLines(material, section.id, { all: unfolded.has(section.id), needed, own })}
 							unfolded={unfolded.has(section.id)}
 							onUnfold={() => setUnfolded(new Set(unfolded).add(section.id))}
 							draft={draft}

@@ -31,7 +31,7 @@ export function ValueInput({ line, material, keptAs, onCommit: commitTo, onCance
 	const [tried, setTried] = useState(false);
 	const options = { ...(fieldUnit === undefined ? {} : { fieldUnit }), ...(mark === undefined ? {} : { decimalMark: mark }) };
 	const blank = text.trim() === "";
-	const parsed = blank ? null : makeValue(key, spec.id, text, options, own === undefined ? {} : { own });
+	const parsed = blank ? null : makeValue({ id: key, property: spec.id }, text, options, own === undefined ? {} : { own });
 	const untouched = value !== null && text === value.entered && mark === value.mark;
 
 	const onCommit: Props["onCommit"] = (to, move) => {
@@ -46,7 +46,7 @@ export function ValueInput({ line, material, keptAs, onCommit: commitTo, onCance
 		if (untouched) return move === "next" ? onCommit(value, "next") : onCancel();
 		if (blank) return onCommit(null, move);
 		if (parsed === null || !parsed.ok) return setTried(true);
-		const made = retype(value, key, spec.id, text, options, own);
+		const made = retype(value, { id: key, property: spec.id, own }, text, options);
 		if (made.ok) onCommit(made.value, move);
 	};
 	const hintId = `${key}-reading`;

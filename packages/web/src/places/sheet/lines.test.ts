@@ -4,7 +4,7 @@ import { describe, expect, it } from "vitest";
 import { completeness, nextNeeded, sectionLines } from "./lines";
 
 function value(id: string, property: string, text: string): MaterialValue {
-	const made = makeValue(id, property, text, {});
+	const made = makeValue({ id, property }, text);
 	if (!made.ok) throw new Error();
 	return made.value;
 }
@@ -17,7 +17,7 @@ const material = (family: string | null, ...values: MaterialValue[]): Material =
 describe("lines of a sheet", () => {
 	it("show what is common, what is filled in, and what the wanted use needs", () => {
 		const ids = (m: Material, all = false, needed: string[] = []) =>
-			sectionLines(m, "strength", all, new Set(needed)).map((l) => l.key);
+			sectionLines(m, "strength", { all, needed: new Set(needed) }).map((l) => l.key);
 		expect(ids(BLANK)).toEqual(["yield_strength", "tensile_strength", "elongation", "compressive_strength"]);
 		expect(ids(BLANK, false, ["flexural_strength"])).toContain("flexural_strength");
 		expect(ids(BLANK, true)).toContain("izod_impact_width");

@@ -51,12 +51,13 @@ const COMMON = new Set([
 ]);
 
 /** Lines of a section: what is filled in, what is common or missing for the wanted use, and on demand all. */
+/** Which lines are shown: all, or those with a value and those that a use needs; own properties of the library. */
+type Wanted = { readonly all: boolean; readonly needed: ReadonlySet<string>; readonly own?: readonly OwnProperty[] };
+
 export function sectionLines(
 	material: Material,
 	section: Section,
-	all: boolean,
-	needed: ReadonlySet<string>,
-	ownProperties: readonly OwnProperty[] = [],
+	{ all, needed, own: ownProperties = [] }: Wanted,
 ): readonly (SheetLine | FormSheetLine)[] {
 	const elastic = section === "elastic" ? elasticOf(material) : null;
 	const numbers = PROPERTIES.filter((p) => p.section === section).flatMap((spec): SheetLine[] => {

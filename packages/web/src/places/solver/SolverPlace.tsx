@@ -63,7 +63,9 @@ export function SolverPlace() {
 	if (failed?.error) return <Failure error={failed.error} />;
 	if (sheets.some((s) => s.data === undefined)) return <Loading what="The table" />;
 	const rows = sheets.flatMap((s) => (s.data === undefined ? [] : [s.data]));
-	const materials = rows.map((row) => solverMaterial(row.name, row.document, use, set, { own: row.own, base: null }));
+	const materials = rows.map((row) =>
+		solverMaterial({ name: row.name, material: row.document }, use, set, { own: row.own, base: null }),
+	);
 	const put = (key: string, value: string): void => {
 		const next = new URLSearchParams(params);
 		next.set(key, value);

@@ -52,7 +52,7 @@ export function localOf(value: SeriesValue): Local {
 export function toValue(local: Local, head: ValueHead): Result<SeriesValue> {
 	const filled = local.rows.map((cells, i) => ({ cells, i })).filter(({ cells }) => cells.some((c) => c.trim() !== ""));
 	const columns = local.columns.map((column, n) => ({ ...column, cells: filled.map(({ cells }) => (cells[n] ?? "").trim()) }));
-	const made = makeSeries(head, local.kind, columns, local.interpolation, local.header);
+	const made = makeSeries(head, { kind: local.kind, columns, interpolation: local.interpolation, header: local.header });
 	if (made.ok) return made;
 	// lines of issues count rows on screen, blank ones too
 	const issues = made.issues.map(

@@ -31,12 +31,10 @@ export const FONT = { family: "Commissioner, sans-serif", size: 11 };
 type AxisTitle = { readonly name: string; readonly unit: string };
 
 /** Axes with name and unit; only the horizontal lines of a grid. */
-export function scalesOf(
-	x: AxisTitle,
-	y: AxisTitle,
-	c: Colours,
-	logarithmic: boolean,
-): NonNullable<ChartOptions<"scatter">["scales"]> {
+/** How the axis below is divided. */
+export type XScale = "linear" | "logarithmic";
+
+export function scalesOf(x: AxisTitle, y: AxisTitle, c: Colours, scale: XScale): NonNullable<ChartOptions<"scatter">["scales"]> {
 	const title = (axis: AxisTitle) => ({
 		display: true,
 		text: axis.unit === "" ? axis.name : `${axis.name}, ${axis.unit}`,
@@ -44,7 +42,7 @@ export function scalesOf(
 	});
 	return {
 		x: {
-			type: logarithmic ? "logarithmic" : "linear",
+			type: scale,
 			title: { ...title(x), font: FONT },
 			grid: { display: false },
 			ticks: { color: c.ink2, font: FONT },

@@ -63,7 +63,11 @@ export class BlockView {
 	}
 
 	show(look: Look, colour: string, materialId: string): void {
-		applyLook(this.body.material, { look, colour, materialId }, 1000, () => this.draw(), this.reflects);
+		applyLook(
+			this.body.material,
+			{ look, colour, materialId },
+			{ perMetre: 1000, onReady: () => this.draw(), reflects: this.reflects },
+		);
 		this.draw();
 	}
 

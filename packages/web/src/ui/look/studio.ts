@@ -90,14 +90,19 @@ export function shadesOf(pattern: Extract<Texture, { kind: "procedural" }>["patt
 	return canvas;
 }
 
-/** Lays a look on a material of the scene. Lengths of the scene are `perMetre` to the metre. */
+type SceneOf = {
+	/** Lengths of the scene to the metre. */
+	readonly perMetre: number;
+	readonly onReady: () => void;
+	/** Without light from all around a metal would be black; it shines less then. */
+	readonly reflects: boolean;
+};
+
+/** Lays a look on a material of the scene. */
 export function applyLook(
 	target: MeshStandardMaterial,
 	wanted: { readonly look: Look; readonly colour: Color | string; readonly materialId: string },
-	perMetre: number,
-	onReady: () => void,
-	/** Without light from all around a metal would be black; it shines less then. */
-	reflects = true,
+	{ perMetre, onReady, reflects }: SceneOf,
 ): void {
 	const { look, materialId } = wanted;
 	target.color.set(wanted.colour);

@@ -4,7 +4,7 @@ import { describe, expect, it } from "vitest";
 import { publishedText, publishState, reasonOf } from "./ready";
 
 const density = (text: string) => {
-	const made = makeValue("density", "density", text, {});
+	const made = makeValue("density", text);
 	if (!made.ok) throw new Error();
 	return { ...BLANK, values: { density: made.value } };
 };

@@ -38,7 +38,12 @@ export function cellOf({ libraries }: CellWorld, column: GridColumn): Cell {
 	return { property: column.id, unit: column.unit, ...(own === undefined ? {} : { own }) };
 }
 
-function refusalOf({ columns }: CellWorld, row: MaterialRow, col: number, text: string, issues: readonly Issue[]): Refusal {
+function refusalOf(
+	{ columns }: CellWorld,
+	row: MaterialRow,
+	col: number,
+	{ text, issues }: { readonly text: string; readonly issues: readonly Issue[] },
+): Refusal {
 	return {
 		material: row.name,
 		column: columns[col]?.spec.name ?? "no column",
@@ -61,12 +66,12 @@ export function planBlock(world: CellWorld, rows: readonly MaterialRow[], block:
 			? []
 			: (edits[i] ?? []).map((edit) => {
 					const col = columns.findIndex((c) => edit.at === c.id || edit.at.startsWith(`${c.id}~`));
-					return refusalOf(world, row, col, block.cells[i]?.[col - at.col] ?? "", READ_ONLY);
+					return refusalOf(world, row, col, { text: block.cells[i]?.[col - at.col] ?? "", issues: READ_ONLY });
 				}),
 	);
 	const others = refused.map((r): Refusal => {
 		const row = rows[r.row];
-		if (row !== undefined) return refusalOf(world, row, at.col + r.column, r.text, r.issues);
+		if (row !== undefined) return refusalOf(world, row, at.col + r.column, { text: r.text, issues: r.issues });
 		return { material: `row ${at.row + r.row + 1}`, column: "", text: r.text, why: r.issues.map(describeIssue).join(" ") };
 	});
 	return { changes, refused: [...locked, ...others] };
@@ -82,7 +87,7 @@ export function planFill(world: CellWorld, rows: readonly MaterialRow[], { left,
 			const cell = cellOf(world, column);
 			const made = from === null ? cellEdit(row.document, cell, "") : fillEdit(row.document, cell, from);
 			const issues = !mayEditRow(world, row) ? READ_ONLY : made.ok ? [] : made.issues;
-			if (issues.length > 0) refused.push(refusalOf(world, row, left + i, from?.entered ?? "", issues));
+			if (issues.length > 0) refused.push(refusalOf(world, row, left + i, { text: from?.entered ?? "", issues }));
 			return made.ok && made.value !== null && issues.length === 0 ? [made.value] : [];
 		});
 		return { row, edits };

@@ -280,17 +280,21 @@ function useTicks({ columns, axis, fails, turn, row, width }: Props) {
 		target.height = Math.round(14 * scale);
 		const context = target.getContext("2d");
 		if (context === null) return;
-		const bins = binStrip(spans, columns.rows, axis, target.width, fails);
+		const bins = binStrip({ spans, rows: columns.rows, fails }, axis, target.width);
 		const style = getComputedStyle(target);
 		const [ink, pale] = [style.getPropertyValue("--ink"), style.getPropertyValue("--ink3")];
-		drawCounts(context, bins.others, pale, 0.45, target.height);
-		drawCounts(context, bins.passing, ink, 1, target.height);
+		drawCounts(context, bins.others, { colour: pale, most: 0.45, height: target.height });
+		drawCounts(context, bins.passing, { colour: ink, most: 1, height: target.height });
 	}, [columns, axis, turn, row.id, width]);
 	return canvas;
 }
 
 /** One column of pixels a count; how dark goes by its logarithm, so that one material is seen beside a thousand. */
-function drawCounts(context: CanvasRenderingContext2D, counts: Uint32Array, colour: string, most: number, height: number): void {
+function drawCounts(
+	context: CanvasRenderingContext2D,
+	counts: Uint32Array,
+	{ colour, most, height }: { readonly colour: string; readonly most: number; readonly height: number },
+): void {
 	let highest = 1;
 	for (const n of counts) if (n > highest) highest = n;
 	context.fillStyle = colour;

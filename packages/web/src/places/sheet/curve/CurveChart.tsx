@@ -16,7 +16,7 @@ import { Copy, ImageDown } from "lucide-react";
 import { useMemo, useRef } from "react";
 import { Scatter } from "react-chartjs-2";
 import { type ChartLine, chartData, chartText } from "../../../shared/chart/data";
-import { type Colours, coloursOf, DASHES, FONT, scalesOf } from "../../../shared/chart/style";
+import { type Colours, coloursOf, DASHES, FONT, scalesOf, type XScale } from "../../../shared/chart/style";
 import { usePreferences, useUnitSet } from "../../../stores/preferences";
 import { showToast } from "../../../stores/toasts";
 import { copyText, saveFile } from "../../../ui/copy";
@@ -73,7 +73,7 @@ export function CurveChart({ value, material, derived, member, onMember, focused
 					aria-label={title}
 					role="img"
 					data={{ datasets: datasets(shown, colours, focus) }}
-					options={options(data.x, data.y, data.method, colours, value.property === "sn_curve")}
+					options={options(data, colours, value.property === "sn_curve" ? "logarithmic" : "linear")}
 					plugins={[PROBE]}
 				/>
 			</div>
@@ -161,18 +161,16 @@ function focusPoint(value: SeriesValue, lines: readonly ChartLine[], row: number
 }
 
 function options(
-	x: { name: string; unit: string },
-	y: { name: string; unit: string },
-	method: string,
+	{ x, y, method }: Pick<ReturnType<typeof chartData>, "x" | "y" | "method">,
 	c: Colours,
-	logarithmic: boolean,
+	scale: XScale,
 ): ChartOptions<"scatter"> {
 	return {
 		animation: false,
 		maintainAspectRatio: false,
 		interaction: { mode: "nearest", axis: "x", intersect: false },
 		font: FONT,
-		scales: scalesOf(x, y, c, logarithmic),
+		scales: scalesOf(x, y, c, scale),
 		plugins: {
 			legend: {
 				position: "top",

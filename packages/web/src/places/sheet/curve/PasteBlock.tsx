@@ -67,7 +67,7 @@ function Columns({ block, local, property, onUse, onLeave }: { block: Block } & 
 	const complete =
 		needed.every((of) => roles.some((r) => r.of === of)) &&
 		(curve === null ? roles.some((r) => CONDITIONS.includes(r.of)) : curve.y.some((y) => roles.some((r) => r.of === y)));
-	const built = complete ? build(block, roles, mark, local, property) : null;
+	const built = complete ? build({ block, roles, mark }, local, property) : null;
 	const issues: readonly Issue[] = built !== null && !built.ok ? built.issues : [];
 
 	// a block that leaves no question replaces nothing silently: an empty table takes it at once
@@ -263,9 +263,7 @@ function roleOf(column: BlockColumn, property: string): Role {
 type Built = { readonly local: Local; readonly extra: readonly SeriesValue[] };
 
 function build(
-	block: Block,
-	roles: readonly Role[],
-	mark: "." | ",",
+	{ block, roles, mark }: { readonly block: Block; readonly roles: readonly Role[]; readonly mark: "." | "," },
 	local: Local,
 	property: string,
 ): { ok: true; value: Built } | { ok: false; issues: readonly Issue[] } {
@@ -281,7 +279,10 @@ function build(
 	const header = { ...local.header, ...block.header };
 	const next: Local = { ...local, columns, rows, header: form?.kind === "curve" ? header : local.header };
 	const typed = columns.map((c, i) => ({ ...c, cells: rows.map((r) => r[i] ?? "") }));
-	const made = makeSeries({ id: "x", property }, local.kind, typed, local.interpolation, next.header);
+	const made = makeSeries(
+		{ id: "x", property },
+		{ kind: local.kind, columns: typed, interpolation: local.interpolation, header: next.header },
+	);
 	if (!made.ok) return made;
 	// other properties over the same conditions become tables of their own
 	const conditions = typed.slice(0, -1);
@@ -291,9 +292,11 @@ function build(
 		const other = role.of.slice(6);
 		const table = makeSeries(
 			{ id: other, property: other },
-			"table",
-			[...conditions, { of: "value", unit: role.unit, cells: cells(n), mark }],
-			"linear",
+			{
+				kind: "table",
+				columns: [...conditions, { of: "value", unit: role.unit, cells: cells(n), mark }],
+				interpolation: "linear",
+			},
 		);
 		if (!table.ok) return table;
 		extra.push(table.value);

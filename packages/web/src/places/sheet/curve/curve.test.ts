@@ -6,10 +6,12 @@ import { chartData, chartText } from "../../../shared/chart/data";
 function curve(columns: readonly [string, string, string][], header = {}): SeriesValue {
 	const made = makeSeries(
 		{ id: "stress_strain", property: "stress_strain" },
-		"curve",
-		columns.map(([of, unit, cells]) => ({ of, unit, cells: cells.split(" ") })),
-		"pchip",
-		header,
+		{
+			kind: "curve",
+			columns: columns.map(([of, unit, cells]) => ({ of, unit, cells: cells.split(" ") })),
+			interpolation: "pchip",
+			header,
+		},
 	);
 	if (!made.ok) throw new Error(JSON.stringify(made.issues));
 	return made.value;
@@ -54,12 +56,14 @@ describe("a curve while it is typed", () => {
 		const typed = (of: string, unit: string, cells: string[]) => {
 			const made = makeSeries(
 				{ id: "thermal_expansion", property: "thermal_expansion" },
-				"table",
-				[
-					{ of: "temperature", unit: "°C", cells: ["20", "1,234.5", "2e3"].slice(0, cells.length) },
-					{ of, unit, cells },
-				],
-				"linear",
+				{
+					kind: "table",
+					columns: [
+						{ of: "temperature", unit: "°C", cells: ["20", "1,234.5", "2e3"].slice(0, cells.length) },
+						{ of, unit, cells },
+					],
+					interpolation: "linear",
+				},
 			);
 			if (!made.ok) throw new Error(JSON.stringify(made.issues));
 			return localOf(made.value);
@@ -88,7 +92,7 @@ describe("a curve while it is typed", () => {
 });
 
 describe("the chart of a curve", () => {
-	const E = makeValue("youngs_modulus", "youngs_modulus", "100 GPa", {});
+	const E = makeValue("youngs_modulus", "100 GPa");
 	if (!E.ok) throw new Error();
 	const header = { stress: "engineering", strain: "total-engineering", loading: "tension" };
 	const tension = curve(
@@ -118,12 +122,14 @@ describe("the chart of a curve", () => {
 	it("draws a band where cells are ranges", () => {
 		const made = makeSeries(
 			{ id: "tensile_strength", property: "tensile_strength" },
-			"table",
-			[
-				{ of: "temperature", unit: "°C", cells: ["20", "100"] },
-				{ of: "value", unit: "MPa", cells: ["260-310", "240-290"] },
-			],
-			"linear",
+			{
+				kind: "table",
+				columns: [
+					{ of: "temperature", unit: "°C", cells: ["20", "100"] },
+					{ of: "value", unit: "MPa", cells: ["260-310", "240-290"] },
+				],
+				interpolation: "linear",
+			},
 		);
 		if (!made.ok) throw new Error();
 		const data = chartData(made.value, BLANK, false, "engineering");

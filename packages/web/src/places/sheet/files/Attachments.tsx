@@ -25,7 +25,7 @@ export function Attachments() {
 		const abort = new AbortController();
 		const report = (share: number): void => setProgress({ name: file.name, share, stop: () => abort.abort() });
 		report(0);
-		const result = await uploadFile(sheet.row.id, file, "attachment", report, abort.signal);
+		const result = await uploadFile(sheet.row.id, file, "attachment", { onProgress: report, signal: abort.signal });
 		setProgress(null);
 		if (!result.ok) return showIssues(result.issues);
 		const id = replaces.current ?? newId();

@@ -19,7 +19,7 @@ type Props = {
 export function ProposedRow({ row, held, focused, onFocus, onChange }: Props) {
 	const unitSet = useUnitSet();
 	const [editing, setEditing] = useState(false);
-	const made = proposedValue(row, row.property, "", "", null);
+	const made = proposedValue(row, row.property);
 	const name = nameOf(row);
 	const becomes = made.ok ? wordsOf(made.value, unitSet) : "";
 	const condition = row.condition === undefined ? "" : `, ${row.condition}`;

@@ -27,7 +27,7 @@ export function Review({ page, pasted, onAnother }: { page: Page; pasted: string
 	const [words, setWords] = useState<Words>(() => wordsAbout(page));
 	const today = new Date().toISOString().slice(0, 10);
 	const places = placesOf(rows, material);
-	const ticked = rows.filter((r) => r.ticked && proposedValue(r, "x", "", "", null).ok);
+	const ticked = rows.filter((r) => r.ticked && proposedValue(r, "x").ok);
 	const composition = withComposition === null ? null : (page.compositions[withComposition] ?? null);
 	const count = ticked.length + (priceTicked ? 1 : 0) + (composition === null ? 0 : 1);
 	// of several columns none was chosen yet
@@ -213,7 +213,7 @@ function agreement(rows: readonly Row[], material: Material): string {
 	const values = { ...material.values };
 	for (const row of rows) {
 		if (row.series !== undefined) continue;
-		const made = makeValue(row.property, row.property, row.text, row.mark === undefined ? {} : { decimalMark: row.mark });
+		const made = makeValue(row.property, row.text, row.mark === undefined ? {} : { decimalMark: row.mark });
 		if (made.ok) values[row.property] = made.value;
 	}
 	const gap = elasticGap({ ...material, values });

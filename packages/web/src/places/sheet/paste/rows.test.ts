@@ -9,7 +9,7 @@ function rows(text: string) {
 	return rowsOf(page.value);
 }
 function number(id: string, text: string) {
-	const made = makeValue(id, id, text, {});
+	const made = makeValue(id, text);
 	if (!made.ok) throw new Error();
 	return made.value;
 }
@@ -47,12 +47,14 @@ describe("rows of a pasted page", () => {
 	it("never put a number over a table", () => {
 		const table = makeSeries(
 			{ id: "youngs_modulus", property: "youngs_modulus" },
-			"table",
-			[
-				{ of: "temperature", unit: "°C", cells: ["20", "100"] },
-				{ of: "value", unit: "GPa", cells: ["210", "206"] },
-			],
-			"linear",
+			{
+				kind: "table",
+				columns: [
+					{ of: "temperature", unit: "°C", cells: ["20", "100"] },
+					{ of: "value", unit: "GPa", cells: ["210", "206"] },
+				],
+				interpolation: "linear",
+			},
 		);
 		if (!table.ok) throw new Error();
 		const material: Material = { ...BLANK, values: { youngs_modulus: table.value } };
@@ -63,7 +65,7 @@ describe("rows of a pasted page", () => {
 	it("keep a typical number inside a range as the working value", () => {
 		const [row] = rows("Property\tMin.\tTyp.\tMax.\tUnit\nRemanence Br\t1.22\t1.24\t1.26\tT");
 		if (row === undefined) throw new Error();
-		const made = proposedValue(row, "remanence", "data-sheet", "", "s");
+		const made = proposedValue(row, "remanence", { evidence: "data-sheet", sourceId: "s" });
 		expect(made.ok && made.value).toMatchObject({ low: 1.22, high: 1.26, working: { any: "1.24 T" } });
 	});
 
@@ -92,7 +94,7 @@ describe("rows of a pasted page", () => {
 
 	it("make a family of loss curves with the frequency as its condition", () => {
 		const found = rows("Typical specific total loss in W/kg\nJ in T\t50 Hz\t400 Hz\n0.5\t0.30\t4.53\n1.0\t0.98\t15.6");
-		const made = found[0] === undefined ? null : proposedValue(found[0], "core_loss", "", "", null);
+		const made = found[0] === undefined ? null : proposedValue(found[0], "core_loss");
 		expect(made?.ok && made.value).toMatchObject({
 			kind: "curve",
 			columns: [{ of: "frequency" }, { of: "flux_density" }, { of: "loss_per_mass" }],

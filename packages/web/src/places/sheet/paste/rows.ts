@@ -155,13 +155,14 @@ export function numberOn(line: string): string {
 	return first.exec(line)?.[0]?.trim() ?? "";
 }
 
+/** What holds for all rows of a page, where a row says nothing else. */
+type ProposedWords = { readonly evidence?: Evidence | ""; readonly basis?: Basis | ""; readonly sourceId?: string | null };
+
 /** The value that a row becomes; issues while its text does not read. */
 export function proposedValue(
 	row: Row,
 	id: string,
-	evidence: Evidence | "",
-	basis: Basis | "",
-	sourceId: string | null,
+	{ evidence = "", basis = "", sourceId = null }: ProposedWords = {},
 ): Result<MaterialValue> {
 	const said = (row.basis ?? basis) === "" ? {} : { basis: (row.basis ?? basis) as Basis };
 	const words = {
@@ -173,9 +174,12 @@ export function proposedValue(
 	};
 	if (row.series !== undefined) {
 		const { kind, columns, header } = row.series;
-		return makeSeries({ id, property: row.property, ...words }, kind, columns, kind === "table" ? "linear" : "pchip", header);
+		return makeSeries(
+			{ id, property: row.property, ...words },
+			{ kind, columns, interpolation: kind === "table" ? "linear" : "pchip", header },
+		);
 	}
-	const made = makeValue(id, row.property, row.text, row.mark === undefined ? {} : { decimalMark: row.mark }, {
+	const made = makeValue({ id, property: row.property }, row.text, row.mark === undefined ? {} : { decimalMark: row.mark }, {
 		...words,
 		...(row.working === undefined ? {} : { working: { any: row.working } }),
 		...(row.bases === undefined ? {} : { bases: row.bases }),
@@ -227,7 +231,7 @@ export function takeEdits(
 	for (const row of ticked) {
 		const place = places.get(row.key);
 		if (place === undefined) continue;
-		const made = proposedValue(row, place.id, words.evidence, words.basis, words.sourceId);
+		const made = proposedValue(row, place.id, words);
 		if (made.ok) edits.push({ at: place.id, from: place.held, to: made.value });
 	}
 	const { price, composition } = beside;

@@ -5,7 +5,7 @@ import { following } from "../Details";
 import { compared, needsOwnLook } from "./bulk";
 
 function number(id: string, text: string) {
-	const made = makeValue(id, id, text, {});
+	const made = makeValue(id, text);
 	if (!made.ok) throw new Error();
 	return made.value;
 }
