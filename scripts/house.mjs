@@ -24,6 +24,18 @@ function filesUnder(root, folder) {
 	});
 }
 
+/** A type that is forced on a value, whatever it was. */
+const FORCED = /\bas (?:never\b|unknown as\b)/;
+
+/** Lines that force a type and do not say why, on the line itself or right above it. */
+function forcedTypes(text) {
+	const lines = text.split("\n");
+	return lines.flatMap((line, i) => {
+		const said = /\/\/|\*\//.test(line) || /^\s*\/\/|\*\/\s*$/.test(lines[i - 1] ?? "");
+		return FORCED.test(line) && !said ? [i + 1] : [];
+	});
+}
+
 const isTest = (file) => /\.test\.tsx?$|\/testing\.ts$/.test(file);
 
 /** What a file imports from its own package, as paths from the root. */
@@ -88,13 +100,15 @@ export function broken(root) {
 			lines.push(`${source}: folders stand on one another in a ring: ${steps.join(", ")}`);
 		}
 	}
-	for (const file of ["core", "contract", "kernel", "server", "web", "cli"].flatMap((p) =>
+	for (const file of ["core", "contract", "formats", "standins", "kernel", "server", "web", "cli"].flatMap((p) =>
 		["src", "test"].flatMap((d) => filesUnder(root, `packages/${p}/${d}`)),
 	)) {
 		const text = readFileSync(join(root, file), "utf8");
 		const length = text.split("\n").length - 1;
 		if (length > LONGEST && !file.endsWith(".data.ts")) lines.push(`${file}: ${length} lines, of ${LONGEST} at most`);
 		const inServer = file.startsWith("packages/server/src/") && !isTest(file);
+		if (file.includes("/src/") && !isTest(file))
+			for (const line of forcedTypes(text)) lines.push(`${file}:${line}: a type is forced and no comment says why`);
 		if (inServer && !SQL_FOLDERS.some((f) => file.startsWith(f)) && SQL.test(text))
 			lines.push(`${file}: SQL outside db/ and repo/`);
 	}

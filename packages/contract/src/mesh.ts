@@ -36,6 +36,7 @@ export function packMeshes(solids: readonly MeshSolid[]): Uint8Array {
 			[s.triangles, Uint32Array],
 			[s.lines, Float32Array],
 		] as const) {
+			// each part is of its own kind, which the pair beside it says
 			new Kind(buffer, at * 4, part.length).set(part as never);
 			at += part.length;
 		}

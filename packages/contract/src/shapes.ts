@@ -23,6 +23,7 @@ export function shape<T extends yup.ObjectShape>(fields: T) {
 	return yup.object(fields).strict().noUnknown();
 }
 
+/** An edit of a document. Core decodes what it puts in, so `from` and `to` may be anything here. */
 export const edit = yup
 	.object({ at: yup.string().strict().required().max(320), from: yup.mixed().nullable(), to: yup.mixed().nullable() })
 	.strict()

@@ -57,6 +57,15 @@ describe("the rules of the house: a planted violation is caught", () => {
 		]);
 	});
 
+	it("a type that is forced and does not say why", () => {
+		const lines = plant({
+			[`${CORE}/a/one.ts`]: "export const a = 1 as never;\nexport const b = 1 as unknown as string;\n",
+			[`${CORE}/a/two.ts`]: "// the two are one\nexport const a = 1 as never;\nexport const b = 1 as unknown;\n",
+			[`${CORE}/a/two.test.ts`]: "export const a = 1 as never;\n",
+		});
+		expect(lines).toEqual([1, 2].map((n) => `${CORE}/a/one.ts:${n}: a type is forced and no comment says why`));
+	});
+
 	it("SQL that is written elsewhere than in db/ and repo/, and a file that is too long", () => {
 		const statement = "export const q = 'SELECT id FROM material WHERE id = $id';\n";
 		const lines = plant({

@@ -98,6 +98,7 @@ function withReader(
 			reader.ClearShapes();
 			const progress = new occ.Message_ProgressRange();
 			try {
+				// the kernel's bindings type this more narrowly than they take it
 				if (!reader.TransferEntity(handle as never, progress) || reader.NbShapes() !== 1)
 					return fail(failed(name, "its surfaces make no solid"));
 				const shape = reader.Shape(1);
@@ -127,6 +128,7 @@ function entitiesByNumber(
 	const found = new Map<number, unknown>();
 	for (let i = 1; i <= model.NbEntities() && found.size < wanted.size; i++) {
 		const entity = model.Value(i);
+		// the kernel's bindings type this more narrowly than they take it
 		const number = model.IdentLabel(entity as never);
 		if (wanted.has(number)) found.set(number, entity);
 		else (entity as { delete(): void }).delete();
@@ -222,6 +224,7 @@ function widestTolerance(occ: Occ, shape: Shape, owned: Owned): number {
 		["TopAbs_VERTEX", (s: Shape): number => toleranceOf(occ.TopoDS.Vertex(s))],
 		["TopAbs_EDGE", (s: Shape): number => toleranceOf(occ.TopoDS.Edge(s))],
 	] as const) {
+		// the kernel's bindings type this more narrowly than they take it
 		const walk = owned.keep(new occ.TopExp_Explorer(shape, occ.TopAbs_ShapeEnum[kind] as never));
 		for (; walk.More(); walk.Next()) {
 			const part = walk.Current();
@@ -232,6 +235,7 @@ function widestTolerance(occ: Occ, shape: Shape, owned: Owned): number {
 	return widest;
 
 	function toleranceOf(part: { delete(): void }): number {
+		// the kernel's bindings type this more narrowly than they take it
 		const tolerance = occ.BRep_Tool.Tolerance(part as never);
 		part.delete();
 		return tolerance;

@@ -1,4 +1,5 @@
 import type { RouteInput, RouteName, RouteReply } from "@alvek/contract";
+import type { Edit } from "@alvek/core/material";
 import type { Result } from "@alvek/core/result";
 import type { Context } from "./db";
 import { type Health, readHealth } from "./health";
@@ -105,6 +106,10 @@ const readingOf = (queries: MaterialQueries) =>
 	}) satisfies Partial<JsonHandlers>;
 
 /** Rows and drafts of materials. */
+/** Edits of the wire: what is left out is nothing. Core decodes what they put in. */
+const editsOf = (edits: RouteInput<"saveDraft">["edits"]): readonly Edit[] =>
+	edits.map(({ at, from = null, to = null }) => ({ at, from, to }));
+
 const materialRows = () =>
 	({
 		createMaterial: materials.createMaterial,
@@ -112,9 +117,9 @@ const materialRows = () =>
 		standOnNewest: materials.standOnNewest,
 		manyMaterials: materials.manyMaterials,
 		removeMaterial: materials.removeMaterial,
-		// core decodes every edit, so `from` and `to` may be anything here
-		saveDraft: (ctx, input) => materials.saveDraft(ctx, input as never),
-		saveDrafts: (ctx, input) => materials.saveDrafts(ctx, input as never),
+		saveDraft: (ctx, input) => materials.saveDraft(ctx, { ...input, edits: editsOf(input.edits) }),
+		saveDrafts: (ctx, { items }) =>
+			materials.saveDrafts(ctx, { items: items.map(({ id, edits }) => ({ id, edits: editsOf(edits) })) }),
 		discardDraft: (ctx, input) => materials.discardDraft(ctx, input.id),
 		rebaseDraft: materials.rebaseDraft,
 		starMaterial: materials.starMaterial,

@@ -105,7 +105,8 @@ function inertiaAbout(items: readonly MassItem[], about: Vec3, density: (item: M
 			items.map((item) => {
 				const rho = density(item);
 				const m = rho * item.solid.volume;
-				const d = item.solid.centroid.map((x, axis) => x - (about[axis] as number)) as unknown as Vec3;
+				const [x, y, z] = item.solid.centroid;
+				const d = [x - about[0], y - about[1], z - about[2]] as const;
 				const square = d[0] * d[0] + d[1] * d[1] + d[2] * d[2];
 				return rho * item.solid.inertia[r][c] + m * ((r === c ? square : 0) - d[r] * d[c]);
 			}),

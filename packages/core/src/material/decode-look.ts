@@ -26,7 +26,9 @@ export function decodeLook(input: unknown): Result<Look> {
 		const read = decodeTexture(texture);
 		if (!read.ok) return read;
 	}
-	if (hatch === null) return ok(shape.value as unknown as Look);
+	// every field of it is looked at here
+	const look = shape.value as unknown as Look;
+	if (hatch === null) return ok(look);
 	const drawn = plainObject(hatch, ["pattern", "angle_deg", "spacing_mm"], "look.hatch");
 	if (!drawn.ok) return drawn;
 	const unknown = choiceIssue(drawn.value.pattern ?? null, HATCHES, "look.hatch.pattern");
@@ -34,7 +36,7 @@ export function decodeLook(input: unknown): Result<Look> {
 	const angle = within(drawn.value.angle_deg, -180, 180, "look.hatch.angle_deg");
 	const spacing = within(drawn.value.spacing_mm, 0.5, 50, "look.hatch.spacing_mm");
 	if (!angle.ok) return angle;
-	return spacing.ok ? ok(shape.value as unknown as Look) : spacing;
+	return spacing.ok ? ok(look) : spacing;
 }
 
 function decodeTexture(input: unknown): Result<Texture> {

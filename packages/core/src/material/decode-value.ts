@@ -56,6 +56,7 @@ export function decodeValue(id: string, input: unknown, older = false): Result<M
 	const head = decodeHead(id, v);
 	if (head !== null) return fail(head);
 	const content = decodeContent(id, kind, v, older);
+	// head and content were looked at, field by field
 	return content.ok ? ok(v as unknown as MaterialValue) : content;
 }
 
@@ -122,6 +123,7 @@ export function decodeOwn(input: unknown): Result<OwnProperty> {
 	}
 	if (!Array.isArray(neededFor) || neededFor.length > 20 || neededFor.some((use) => typeof use !== "string" || use.length > 40))
 		return fail({ code: "wrong-type", path: "own.neededFor", expected: "a list of uses" });
+	// every field was looked at above
 	return ok(shape.value as never);
 }
 

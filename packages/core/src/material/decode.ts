@@ -9,9 +9,9 @@ import {
 	type Designation,
 	FIELDS,
 	type Field,
+	isNameLike,
 	type Material,
 	type MaterialValue,
-	NAME_LIKE,
 	type Price,
 	SOURCE_KINDS,
 	type Source,
@@ -33,10 +33,11 @@ export function decodeMaterial(input: unknown): Result<Material> {
 		// what an older version wrote is seen as today's; its numbers stay, although its texts may read otherwise now
 		const held = plainObject(object.values, null, "values");
 		if (!held.ok) return held;
+		// checked field by field once it is seen as of today
 		if (object.schema === 1 || object.schema === 2) return decodeAs(upgradeMaterial(object as never), true);
 		return fail({ code: "unknown-schema", path: "schema", actual: String(object.schema), expected: "1 to 3" });
 	}
-	return decodeAs(object as never, false);
+	return decodeAs(object, false);
 }
 
 function decodeAs(object: Readonly<Record<string, unknown>>, older: boolean): Result<Material> {
@@ -81,7 +82,7 @@ export function decodeEntry(map: (typeof MAPS)[number], id: string, input: unkno
 	const path = `${map}.${id.slice(0, 80)}`;
 	if (id === "" || id.length > 300 || isInherited(id)) return fail({ code: "bad-key", path });
 	if (map === "carriedFields") {
-		return NAME_LIKE.includes(id as never) ? decodeCarried(input, path) : fail({ code: "unknown-key", path });
+		return isNameLike(id) ? decodeCarried(input, path) : fail({ code: "unknown-key", path });
 	}
 	if (map === "acknowledged") {
 		const shape = plainObject(input, ["reason", "seen"], path);
@@ -116,6 +117,7 @@ export function decodeSource(input: unknown, path: string): Result<Source> {
 	if (issue !== null) return fail(issue);
 	if (date !== undefined && (typeof date !== "string" || !/^\d{4}(-\d{2}(-\d{2})?)?$/.test(date)))
 		return fail({ code: "wrong-type", path: `${path}.date`, expected: "a date such as 2026-11-25, or a year" });
+	// every field was looked at above
 	return ok(shape.value as unknown as Source);
 }
 
@@ -228,6 +230,7 @@ function decodePrice(input: unknown): Result<Price | null> {
 	if (!fine || typeof date !== "string" || !/^\d{4}-\d{2}-\d{2}$/.test(date)) {
 		return fail({ code: "wrong-type", path: "price", expected: "amount, ISO 4217 currency and date" });
 	}
+	// every field was looked at above
 	return ok(shape.value as unknown as Price);
 }
 

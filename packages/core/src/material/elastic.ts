@@ -4,6 +4,8 @@ import { firstForm, workingOf } from "./value";
 
 export const ELASTIC_IDS = ["youngs_modulus", "poissons_ratio", "shear_modulus", "bulk_modulus"] as const;
 export type ElasticId = (typeof ELASTIC_IDS)[number];
+const IDS: ReadonlySet<string> = new Set(ELASTIC_IDS);
+export const isElasticId = (id: string): id is ElasticId => IDS.has(id);
 
 /** The four constants of an isotropic solid, SI. */
 export type Isotropic = Readonly<Record<ElasticId, number>>;
@@ -111,9 +113,11 @@ export function orthotropic(set: SetValue): Orthotropic | null {
 		if (E1 === undefined || E2 === undefined || nu12 === undefined || nu23 === undefined || G12 === undefined) return null;
 		return { E1, E2, E3: E2, nu12, nu13: nu12, nu23, G12, G13: G12, G23: E2 / (2 * (1 + nu23)) };
 	}
-	const names = ["E1", "E2", "E3", "nu12", "nu13", "nu23", "G12", "G13", "G23"] as const;
-	if (set.symmetry !== "orthotropic" || names.some((n) => c[n] === undefined)) return null;
-	return Object.fromEntries(names.map((n) => [n, c[n]])) as unknown as Orthotropic;
+	const { E1, E2, E3, nu12, nu13, nu23, G12, G13, G23 } = c;
+	if (set.symmetry !== "orthotropic" || E1 === undefined || E2 === undefined || E3 === undefined) return null;
+	if (nu12 === undefined || nu13 === undefined || nu23 === undefined) return null;
+	if (G12 === undefined || G13 === undefined || G23 === undefined) return null;
+	return { E1, E2, E3, nu12, nu13, nu23, G12, G13, G23 };
 }
 
 export type Stability = {

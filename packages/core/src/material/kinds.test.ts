@@ -392,11 +392,9 @@ describe("own properties", () => {
 			["Abrasion index is unusual", "13.00 mm^3/m; the library expects 1.000 mm^3/m to 10.00 mm^3/m."],
 		]);
 		// what the library says today counts; a record of the same name with another dimension is another property
-		expect(checkMaterial(unusual, { base: null, own: [{ ...asked, likelyHigh: 20e-9 }] })).toEqual([]);
-		expect(checkMaterial(unusual, { base: null, own: [{ ...asked, likelyHigh: 20e-9, siUnit: "kg", unit: "g" }] })).toHaveLength(
-			1,
-		);
-		expect(propertyById("own:abc")).toBeUndefined();
-		expect(property("density").id).toBe("density");
+		const wider = { ...asked, likelyHigh: 20e-9 };
+		expect(checkMaterial(unusual, { base: null, own: [wider] })).toEqual([]);
+		expect(checkMaterial(unusual, { base: null, own: [{ ...wider, siUnit: "kg", unit: "g" }] })).toHaveLength(1);
+		expect([propertyById("own:abc"), property("density").id]).toEqual([undefined, "density"]);
 	});
 });

@@ -286,6 +286,8 @@ export const NAME_LIKE = [
 	"colour",
 	"look",
 ] as const satisfies readonly Field[];
+const NAMES: ReadonlySet<string> = new Set(NAME_LIKE);
+export const isNameLike = (field: string): field is (typeof NAME_LIKE)[number] => NAMES.has(field);
 
 /** A blank material: every field empty, nothing pre-filled that nobody chose. The colour is that of an undecided look. */
 export const BLANK: Material = Object.freeze({

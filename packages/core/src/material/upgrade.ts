@@ -6,9 +6,10 @@ const RENAMED: Readonly<Record<string, string>> = { solidus: "solidus_temperatur
 /** What a stored document of any schema holds, seen as today's. Stored bytes are never rewritten; this runs on reading. */
 export function upgradeMaterial(stored: Material | { readonly schema: 1 | 2 }): Material {
 	if (stored.schema === 3) return stored;
-	// nothing of the second schema changed its meaning in the third
-	if (stored.schema === 2) return { ...(stored as unknown as Material), schema: 3 };
+	// what older schemas wrote has the fields of today's, but for those that BLANK fills in below
 	const old = stored as unknown as Material;
+	// nothing of the second schema changed its meaning in the third
+	if (stored.schema === 2) return { ...old, schema: 3 };
 	const values = Object.fromEntries(
 		Object.entries(old.values).map(([id, value]) => [upgradedPlace(id), upgradedContent(value) as MaterialValue]),
 	);

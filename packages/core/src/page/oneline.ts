@@ -94,7 +94,7 @@ function place(group: Group, { e, next, chunk, line, words }: Standing, reading:
 	const text = e.choices?.[0];
 	const value = evaluate(
 		group.label,
-		text === undefined ? e : ({ ...e, text, list: false, repaired: undefined } as unknown as Expression),
+		text === undefined ? e : { ...e, text, list: false, repaired: undefined },
 		reading,
 		last === undefined,
 	);

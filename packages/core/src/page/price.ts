@@ -28,7 +28,8 @@ export function readPrice(text: string, line: number): PriceRead | null {
 	if (match === null) return null;
 	const [sign, a, b, code, code2, c, per] = behind !== null ? match.slice(1) : [...match.slice(2), match[1]];
 	const currency = (sign ?? code ?? code2 ?? "").toUpperCase();
-	const amount = amountOf(a ?? b ?? c ?? "");
+	const typed = a ?? b ?? c ?? "";
+	const amount = amountOf(typed);
 	if (amount === null) return null;
 	const rest = `${text.slice(0, match.index)} ${text.slice(match.index + match[0].length)}`;
 	const unit = (per as string).toLowerCase().replace("³", "3").replace("²", "2");
@@ -38,11 +39,20 @@ export function readPrice(text: string, line: number): PriceRead | null {
 			currency: SIGNS[currency] ?? currency,
 			per: unit,
 			line,
-			...(/\d/.test(rest) ? { question: "another number stands on the line: a quantity or a second price?" } : {}),
+			...questionOf(typed, rest),
 		},
 		from: match.index,
 		to: match.index + match[0].length,
 	};
+}
+
+/** What has to be asked of an amount, and of what else the line says. */
+function questionOf(typed: string, rest: string): { readonly question?: string } {
+	if (/^\d{1,3}[.,]\d{3}$/.test(typed)) {
+		const digits = typed.replace(",", ".");
+		return { question: `is ${typed} a number with decimals (${Number(digits)}) or with thousands (${digits.replace(".", "")})?` };
+	}
+	return /\d/.test(rest) ? { question: "another number stands on the line: a quantity or a second price?" } : {};
 }
 
 /** Money as a decimal string: the last mark with other than three digits behind it is the decimal one. */

@@ -180,10 +180,14 @@ export function readPair(state: PageState, row: Row, e: Expression): boolean {
 	const texts = [a, b].map((t) => (t === "" ? null : t));
 	const values = texts.map((text) => {
 		if (text === null) return null;
-		const read = evaluate(label, { ...e, text, unit: "", pair: undefined } as unknown as Expression, {
-			mark: state.mark,
-			...(row.unit === undefined ? {} : { unit: row.unit }),
-		});
+		const read = evaluate(
+			label,
+			{ ...e, text, unit: "", pair: undefined },
+			{
+				mark: state.mark,
+				...(row.unit === undefined ? {} : { unit: row.unit }),
+			},
+		);
 		return read.ok ? read.value : null;
 	});
 	if (values.every((v) => v === null)) return false;

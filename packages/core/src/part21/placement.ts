@@ -130,9 +130,17 @@ function pointAt(file: Part21, of: number, reference: Parameter | undefined): Re
 function threeNumbers(file: Part21, index: number): Result<Vec3> {
 	const list = parametersOf(file, index)[1];
 	const numbers = numbersOf(list);
-	if (list?.kind !== "list" || list.items.length !== 3 || numbers.length !== 3)
+	const [x, y, z] = numbers;
+	if (
+		list?.kind !== "list" ||
+		list.items.length !== 3 ||
+		numbers.length !== 3 ||
+		x === undefined ||
+		y === undefined ||
+		z === undefined
+	)
 		return refused(file, index, `${list?.kind === "list" ? list.items.length : 0} coordinates`, "three numbers");
-	return ok(numbers as unknown as Vec3);
+	return ok([x, y, z]);
 }
 
 function scale(v: Vec3, by: number): Vec3 {

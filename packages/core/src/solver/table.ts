@@ -1,11 +1,11 @@
 import { increasing, interpolate, resample } from "../curve";
 import { type JudgeContext, judge } from "../judge";
 import {
-	ELASTIC_IDS,
 	elasticOf,
 	firstForm,
 	firstValue,
 	flowMembers,
+	isElasticId,
 	isNumber,
 	type Material,
 	type ModelValue,
@@ -102,7 +102,7 @@ export function solverMaterial(
 	const readinessUse = use === "all" ? "any" : READINESS_OF[use];
 	const directional = material.elasticity === "directional";
 	const numbers = ids
-		.filter((id) => !(directional && use !== "all" && ELASTIC_IDS.includes(id as never)))
+		.filter((id) => !(directional && use !== "all" && isElasticId(id)))
 		.flatMap((id) => number(material, id, readinessUse, set) ?? []);
 	const own = use === "all" ? ownNumbers(material, set) : [];
 	const wantsElastic = use !== "thermal" && use !== "rubber";
@@ -120,19 +120,19 @@ function allNumbers(material: Material): readonly string[] {
 	const elastic = elasticOf(material);
 	return PROPERTIES.filter((p) => p.scales !== true)
 		.map((p) => p.id)
-		.filter((id) => workingOf(material, id) !== null || (elastic?.derived.has(id as never) ?? false));
+		.filter((id) => workingOf(material, id) !== null || (isElasticId(id) && (elastic?.derived.has(id) ?? false)));
 }
 
 function number(material: Material, id: string, use: string, set: SolverSet): SolverNumber | null {
 	const spec = property(id);
 	const working = workingOf(material, id, use);
 	if (working !== null) return shown(spec, working, ruleText(material, id, use, set), set);
-	if (!ELASTIC_IDS.includes(id as never)) return null;
+	if (!isElasticId(id)) return null;
 	const elastic = elasticOf(material, use);
 	if (elastic === null) return null;
 	const names = elastic.from.map((from) => property(from).symbol).join(" and ");
 	const caution = id === "poissons_ratio" && elastic.illConditioned ? ", ill-conditioned" : "";
-	return shown(spec, elastic.constants[id as (typeof ELASTIC_IDS)[number]], `derived from ${names}${caution}`, set);
+	return shown(spec, elastic.constants[id], `derived from ${names}${caution}`, set);
 }
 
 function shown(spec: PropertyRow, si: number, rule: string, set: SolverSet): SolverNumber {

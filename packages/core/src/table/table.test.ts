@@ -223,6 +223,13 @@ describe("table of materials", () => {
 		);
 	});
 
+	it("sorted by a property that no row has stands by name, whatever its groups", () => {
+		const table = new MaterialTable();
+		table.load([row("b", { name: "Beta", group: "" }), row("a", { name: "Alpha", group: "Polymers" })]);
+		for (const descending of [false, true])
+			expect([...table.find({ ...ASK, sort: "nobody", descending }, VIEWER).hits].map((r) => table.idOf(r))).toEqual(["a", "b"]);
+	});
+
 	it("hidden rows stay hidden under as many spans as are counted, and more are not counted at all", () => {
 		const table = new MaterialTable();
 		table.load([

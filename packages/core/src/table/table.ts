@@ -1,7 +1,7 @@
 import type { Where } from "../material";
 import { MOST_SPANS, wordsOfName } from "../material";
 import type { AlikeRows } from "./alike";
-import { blankFacets } from "./facets";
+import { blankFacets, countFacets } from "./facets";
 import { withAbove } from "./facts";
 import { FACETS } from "./filter.data";
 import type { Numbers, StoredTable, TableImage } from "./image";
@@ -16,15 +16,6 @@ import { SpanStore } from "./spanstore";
 
 /** In the mask of what a viewer does not see. */
 const HIDDEN = 1;
-
-/** Rows of a question: those that pass, how often each fails, by which facet alone, and what the asker may not see. */
-type Passed = {
-	readonly size: number;
-	readonly hits: Int32Array;
-	readonly fails: Uint8Array;
-	readonly which: Uint8Array;
-	readonly hidden: Uint8Array;
-};
 
 /**
  * Materials as columns: every question about many of them is one pass over a few typed arrays. Rows are put, replaced
@@ -184,7 +175,7 @@ export class MaterialTable {
 		return {
 			all: count,
 			hits: answer,
-			counts: query.counts ? this.counts(query, { size, hits: answer, fails, which, hidden }) : {},
+			counts: query.counts ? countFacets(this.facets, query, { size, hits: answer, fails, which, hidden }) : {},
 		};
 	}
 
@@ -293,35 +284,16 @@ export class MaterialTable {
 		});
 	}
 
-	/** A word of a facet counts the rows that would pass if only that facet asked for it. */
-	private counts(query: TableQuery, { size, hits, fails, which, hidden }: Passed): Record<string, ReadonlyMap<string, number>> {
-		const asked = FACETS.map((f) => !f.all && (query.facets[f.id] ?? []).length > 0);
-		const tallies = FACETS.map((f) => new Uint32Array(this.facets[f.id].sets.length));
-		FACETS.forEach((facet, f) => {
-			const { codes } = this.facets[facet.id];
-			const tally = tallies[f];
-			for (let k = 0; k < hits.length; k++) tally[codes[hits[k]]]++;
-		});
-		if (asked.some(Boolean)) {
-			const codes = FACETS.map((f) => this.facets[f.id].codes);
-			for (let i = 0; i < size; i++) {
-				if (fails[i] !== 1 || which[i] === 0 || hidden[i] !== 0) continue;
-				const f = which[i] - 1;
-				tallies[f][codes[f][i]]++;
-			}
-		}
-		return Object.fromEntries(FACETS.map((facet, f) => [facet.id, this.facets[facet.id].byWord(tallies[f])]));
-	}
-
 	/** All rows in an order. Blanks stand last whichever way a property is sorted; equals stand by name. */
 	private orderFor(sort: string, descending: boolean): Int32Array {
 		return this.cached(`order ${sort} ${descending}`, () => {
 			const byName = this.order.rows();
 			if (sort === "name") return descending ? byName.slice().reverse() : byName;
 			if (sort === "changed") return sortedBy(byName, this.changed, descending);
+			if (sort === "group") return this.byGroup(byName, descending);
+			// of a property that no row has all are blank
 			const spans = this.spans.get(sort);
-			if (spans !== undefined) return sortedBy(byName, spans.working, descending);
-			return this.byGroup(byName, descending);
+			return spans === undefined ? byName : sortedBy(byName, spans.working, descending);
 		});
 	}
 

@@ -90,6 +90,7 @@ async function requireSound(dataDir: string, hash: string): Promise<void> {
 
 async function writeTar(file: string, manifest: Manifest, snapshot: string, blobsDir: string): Promise<void> {
 	const tar = pack();
+	// a stream of another make, with the same methods
 	const written = pipeline(tar as unknown as Readable, createGzip({ level: 1 }), createWriteStream(file));
 	// the first of the two to fail is the cause; the other follows from it
 	written.catch(() => undefined);

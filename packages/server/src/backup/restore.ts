@@ -78,6 +78,7 @@ async function unpack(file: string, staging: string): Promise<Manifest> {
 	const bad = (actual: string): Fault => new Fault({ code: "not-a-backup", path: file, actual });
 	await mkdir(blobsIn(staging), { recursive: true });
 	const tar = extract();
+	// a stream of another make, with the same methods
 	const reading = pipeline(createReadStream(file), createGunzip(), tar as unknown as NodeJS.WritableStream);
 	reading.catch(() => undefined);
 	let manifest: Manifest | null = null;

@@ -145,9 +145,9 @@ type AnyModel = {
 
 function sqlOn(sequelize: Sequelize, dialect: Dialect, failed: (cause: unknown) => never, counted: () => void): Sql {
 	const models: Models = defineTables(sequelize);
-	// which columns there are is known by the types of whoever asks; here it is any table
 	const model = (table: TableName): AnyModel => {
 		counted();
+		// which columns there are is known by the types of whoever asks; here it is any table
 		return models[table] as unknown as AnyModel;
 	};
 	/** Without values nothing in a statement is one: a body of a function may hold dollar signs. */

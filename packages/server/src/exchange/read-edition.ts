@@ -89,7 +89,7 @@ function readFileMaterial(entry: Record<string, unknown> | null, at: string): Re
 	if (typeof uid !== "string" || !/^[0-9A-Za-z-]{1,64}$/.test(uid))
 		return fail({ code: "bad-input", path: `${at}.uid`, expected: "an id" });
 	const clean = cleanName(typeof name === "string" ? name : "");
-	if (!clean.ok) return fail({ ...clean.issues[0], path: `${at}.name` } as never);
+	if (!clean.ok) return fail(...clean.issues.map((i) => ({ ...i, path: `${at}.name` })));
 	const decoded = decodeMaterial(document);
 	if (!decoded.ok)
 		return fail(...decoded.issues.map((i) => ({ ...i, path: `${at}.document${i.path === undefined ? "" : `, ${i.path}`}` })));

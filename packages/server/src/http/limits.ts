@@ -40,6 +40,7 @@ export function fairShare(limit: number): RequestHandler {
 	return rateLimit({
 		windowMs: FAIR_MS,
 		limit,
+		// the same reply, by the types of another version
 		keyGenerator: (req, res) => contextOf(res as never).actor.person || addressOf(req),
 		standardHeaders: "draft-8",
 		legacyHeaders: false,

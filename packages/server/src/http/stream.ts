@@ -54,6 +54,7 @@ export function eventStream(hub: Hub, stillIn: (req: Parameters<RequestHandler>[
 		}, BEAT_MS);
 		// a server that stops lets its streams go; pages come back by themselves
 		const end = (): void => void res.end();
+		// Node sets it and does not declare it
 		const server = (req.socket as unknown as { server?: EventEmitter }).server;
 		server?.once("draining", end);
 		res.on("close", () => {

@@ -25,5 +25,5 @@ export async function runMutation<N extends RouteName>(
 	const way = event === undefined || event === 0 ? {} : { action: { label: "Undo", run: () => undoEvent(event, words ?? "") } };
 	if (words !== null) showToast({ tone: "plain", text: words, ...way });
 	// `null` is a reply too, so that callers can tell it from a refusal
-	return (result.value ?? (true as unknown)) as RouteReply<N>;
+	return (result.value ?? true) as RouteReply<N>;
 }

@@ -14,6 +14,7 @@ const stream = openStream((said: Said) => {
 	for (const port of ports) port.postMessage(said);
 });
 
+// the types of a page, in a shared worker
 (globalThis as unknown as Shared).onconnect = (event) => {
 	const [port] = event.ports;
 	if (port === undefined) return;

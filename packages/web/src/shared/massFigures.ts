@@ -29,6 +29,7 @@ export function totalOf(project: ProjectView, parts: readonly PartView[]): MassT
 					volume: s.volume_m3,
 					area: s.area_m2,
 					centroid: s.centroid_m,
+					// three rows of three, which JSON does not say
 					inertia: s.inertia_m5 as unknown as SolidGeometry["inertia"],
 				};
 				return { solid: placeSolid(solid, placementOf(o.matrix)), density };

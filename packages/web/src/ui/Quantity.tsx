@@ -68,7 +68,7 @@ export function valueIn(value: NumberValue, unit: string): string {
 						shape: "scalar",
 						// the half-width may have been typed in a unit of its own
 						unit: (index === 1 ? quantity.secondUnit : undefined) ?? quantity.unit,
-						secondUnit: undefined as never,
+						secondUnit: undefined,
 						low: si,
 						high: si,
 						digits: [quantity.digits[index] ?? ""],

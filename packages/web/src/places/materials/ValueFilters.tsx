@@ -48,7 +48,7 @@ export function ValueFilters({ where, own, onChange }: Props) {
 						<li key={w.property} className="flex items-center gap-[5px] bg-accent-soft rounded-[3px] px-[7px] py-[3px] mb-[4px]">
 							<span className="min-w-0">
 								{row.symbol === "" ? row.name : <SymbolText symbol={row.symbol} />}{" "}
-								<b>{spanText({ ...w, reach: undefined as never }, row, unitSet)}</b>
+								<b>{spanText({ property: w.property, low: w.low, high: w.high }, row, unitSet)}</b>
 							</span>
 							<button
 								type="button"

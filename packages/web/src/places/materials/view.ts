@@ -104,6 +104,7 @@ export function writeChange(change: ViewChange): Readonly<Record<string, string 
 	return entries;
 }
 
+// an empty list for each facet there is
 const NO_FACETS = Object.fromEntries(FACETS.map((f) => [f.id, []])) as unknown as GridView["facets"];
 
 /** Everything that narrows, taken away. */

@@ -22,9 +22,9 @@ export function EntryLine({ material, draft: { commit, keptAs } }: { material: M
 	const made = entry.taken.flatMap((t) => {
 		const { id, held } = placeFor(material, t.property);
 		const value = makeValue({ id, property: t.property }, t.text, t.mark === undefined ? {} : { decimalMark: t.mark }, {
-			qualifier: t.qualifier,
-			condition: t.condition,
-		} as never);
+			...(t.qualifier === undefined ? {} : { qualifier: t.qualifier }),
+			...(t.condition === undefined ? {} : { condition: t.condition }),
+		});
 		return value.ok ? [{ id, value: value.value, held }] : [];
 	});
 	const price = entry.prices.at(-1);

@@ -19,6 +19,7 @@ export function Identity({ sheet, material, commit }: { sheet: Sheet; material: 
 	const [all, setAll] = useState(
 		() => material.family === null || Object.keys(material.values).length < 3 || Object.keys(material.carriedFields).length > 0,
 	);
+	// `to` is of this very field, which the two parameters cannot say together
 	const set = (field: Field, to: Material[Field]): void => commit?.(fieldEdits(material, field, to as never), field);
 	const mark = (field: Field): Mark | undefined => {
 		const carried = material.carriedFields[field];

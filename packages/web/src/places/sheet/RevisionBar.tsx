@@ -18,8 +18,7 @@ export function RevisionBar() {
 		const back = difference(row.document, material as Material);
 		if (back.length === 0) return;
 		const said = `Revision ${revision} is your draft now; nothing is published yet.`;
-		if ((await runMutation("saveDraft", { id: row.id, edits: [...back] as never }, said)) !== null)
-			void navigate(`/materials/${row.id}`);
+		if ((await runMutation("saveDraft", { id: row.id, edits: [...back] }, said)) !== null) void navigate(`/materials/${row.id}`);
 	};
 	const newest = row.revision === revision;
 	return (

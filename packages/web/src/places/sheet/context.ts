@@ -1,6 +1,6 @@
 import type { Sheet } from "@alvek/contract";
 import { type JudgeContext, judge } from "@alvek/core/judge";
-import { type Check, type Edit, type Material, NAME_LIKE, type Readiness } from "@alvek/core/material";
+import { type Check, type Edit, isNameLike, type Material, type Readiness } from "@alvek/core/material";
 import type { OwnProperty } from "@alvek/core/property";
 import { useMemo } from "react";
 import { useOutletContext } from "react-router";
@@ -52,7 +52,6 @@ export function useJudged(sheet: Sheet, material: Material): Pick<SheetContext, 
 export function fieldEdits<F extends keyof Material & string>(material: Material, field: F, to: Material[F]): readonly Edit[] {
 	const edits: Edit[] = [{ at: `field:${field}`, from: material[field], to }];
 	const mark = material.carriedFields[field];
-	if (mark !== undefined && NAME_LIKE.includes(field as never))
-		edits.push({ at: `carriedFields:${field}`, from: mark, to: null });
+	if (mark !== undefined && isNameLike(field)) edits.push({ at: `carriedFields:${field}`, from: mark, to: null });
 	return edits;
 }

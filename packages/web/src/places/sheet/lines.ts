@@ -1,4 +1,4 @@
-import { elasticOf, type Material, type MaterialValue, type Readiness, valuesOf } from "@alvek/core/material";
+import { elasticOf, isElasticId, type Material, type MaterialValue, type Readiness, valuesOf } from "@alvek/core/material";
 import {
 	FORMS,
 	type Form,
@@ -63,10 +63,10 @@ export function sectionLines(
 	const numbers = PROPERTIES.filter((p) => p.section === section).flatMap((spec): SheetLine[] => {
 		const values = valuesOf(material, spec.id);
 		if (values.length > 0) return values.map((value) => ({ kind: "number", key: value.id, spec, value }));
-		if (elastic?.derived.has(spec.id as never)) {
+		if (elastic !== null && isElasticId(spec.id) && elastic.derived.has(spec.id)) {
 			const from = elastic.from.map((id) => property(id).symbol).join(" and ");
 			const derived = {
-				si: elastic.constants[spec.id as "shear_modulus"],
+				si: elastic.constants[spec.id],
 				from: elastic.illConditioned && spec.id === "poissons_ratio" ? `${from}, ill-conditioned` : from,
 			};
 			return [{ kind: "number", key: spec.id, spec, value: null, derived }];

@@ -62,7 +62,7 @@ export function ProposedRow({ row, held, focused, onFocus, onChange }: Props) {
 						onChange={(e) => {
 							// a corrected text is read afresh
 							const { mark: _mark, ...rest } = row;
-							onChange({ ...rest, mark: undefined as never, text: e.target.value });
+							onChange({ ...rest, text: e.target.value });
 						}}
 						onBlur={() => setEditing(false)}
 						onKeyDown={(e) => (e.key === "Enter" || e.key === "Escape") && setEditing(false)}
