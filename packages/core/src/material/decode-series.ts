@@ -75,12 +75,15 @@ function decodeColumn(path: string, raw: Raw, spec: QuantitySpec): Result<number
 			actual: Array.isArray(cells) ? cells.length : 0,
 			expected: `cells and numbers, at most ${LIMITS.rows}`,
 		});
+	if (high !== undefined && (!Array.isArray(high) || high.length !== si.length))
+		return fail({ code: "wrong-count", path: `${path}.high`, expected: `${si.length} numbers, or none` });
 	if (typeof unit !== "string" || unit.length > 60 || !isMark(mark)) return fail({ code: "wrong-type", path: `${path}.unit` });
 	const read = readCells({ cells, unit, mark, path }, spec);
 	if (!read.ok) return read;
 	for (let i = 0; i < cells.length; i++) {
 		const [low, top] = [read.value.si[i], read.value.high?.[i] ?? read.value.si[i]];
-		if (si[i] !== low || (high?.[i] ?? si[i]) !== top) return mismatch(`${path} row ${i + 1}`, [si[i], high?.[i]], [low, top]);
+		if (si[i] !== low || (high === undefined ? si[i] : high[i]) !== top)
+			return mismatch(`${path} row ${i + 1}`, [si[i], high?.[i]], [low, top]);
 	}
 	return ok(cells.length);
 }

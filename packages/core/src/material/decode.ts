@@ -202,7 +202,8 @@ function decodeComposition(input: unknown): Result<readonly Constituent[]> {
 		if (!shape.ok) return shape;
 		const { name, min, max, balance } = shape.value;
 		const share = (x: unknown): x is string => x === "" || (typeof x === "string" && SHARE.test(x) && Number(x) <= 100);
-		if (typeof name !== "string" || name.trim() === "" || name.length > 40 || !share(min) || !share(max))
+		const isFlag = balance === undefined || typeof balance === "boolean";
+		if (typeof name !== "string" || name.trim() === "" || name.length > 40 || !share(min) || !share(max) || !isFlag)
 			return fail({
 				code: "wrong-type",
 				path: "composition",

@@ -59,7 +59,7 @@ function readAt(state: PageState, no: number): number {
 	const before = { taken: state.taken.length, tables: state.tables.length, curves: state.curves.length };
 	heed(state, line);
 	if (state.price === null) {
-		const price = readPrice(line.text, no);
+		const price = readPrice(line.text, no, state.mark);
 		if (price !== null) {
 			state.price = price.price;
 			state.claim(no, price.from, price.to, "price");

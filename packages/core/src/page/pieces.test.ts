@@ -30,6 +30,9 @@ describe("money per something", () => {
 	it("is asked where a mark may part thousands or decimals, and where another number stands beside it", () => {
 		expect(readPrice("9.800 EUR/kg", 1)?.price.question).toBe("is 9.800 a number with decimals (9.8) or with thousands (9800)?");
 		expect(readPrice("1,250 EUR/t", 1)?.price.question).toBe("is 1,250 a number with decimals (1.25) or with thousands (1250)?");
+		// on a page whose other numbers show their mark there is nothing to ask
+		expect(readPrice("1,250 EUR/t", 1, ",")?.price).toMatchObject({ amount: "1.250" });
+		expect(readPrice("1,250 EUR/t", 1, ".")?.price).toEqual({ amount: "1250", currency: "EUR", per: "t", line: 1 });
 		expect(readPrice("9.80 EUR/kg from 500 kg", 1)?.price.question).toMatch(/^another number/);
 		expect(readPrice("9.80 EUR/kg, as agreed", 1)?.price.question).toBeUndefined();
 	});
