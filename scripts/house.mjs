@@ -24,6 +24,9 @@ function filesUnder(root, folder) {
 	});
 }
 
+/** A length of one place alone; the theme has the steps that distances, sizes and letters go by. */
+const PIXELS = /-\[-?[\d.]+px\]/;
+
 /** A type that is forced on a value, whatever it was. */
 const FORCED = /\bas (?:never\b|unknown as\b)/;
 
@@ -109,6 +112,7 @@ export function broken(root) {
 		const inServer = file.startsWith("packages/server/src/") && !isTest(file);
 		if (file.includes("/src/") && !isTest(file))
 			for (const line of forcedTypes(text)) lines.push(`${file}:${line}: a type is forced and no comment says why`);
+		if (file.startsWith("packages/web/src/") && PIXELS.test(text)) lines.push(`${file}: pixels instead of a step of the theme`);
 		if (inServer && !SQL_FOLDERS.some((f) => file.startsWith(f)) && SQL.test(text))
 			lines.push(`${file}: SQL outside db/ and repo/`);
 	}

@@ -57,6 +57,15 @@ describe("the rules of the house: a planted violation is caught", () => {
 		]);
 	});
 
+	it("pixels where the theme has steps", () => {
+		expect(
+			plant({
+				[`${WEB}/ui/One.tsx`]: 'export const one = "gap-[7px] w-[calc(100%-8px)]";\n',
+				[`${WEB}/ui/Two.tsx`]: 'export const two = "gap-1.5 grid-cols-[1fr_40px]";\n',
+			}),
+		).toEqual([`${WEB}/ui/One.tsx: pixels instead of a step of the theme`]);
+	});
+
 	it("a type that is forced and does not say why", () => {
 		const lines = plant({
 			[`${CORE}/a/one.ts`]: "export const a = 1 as never;\nexport const b = 1 as unknown as string;\n",

@@ -80,7 +80,7 @@ export function App() {
 			<Toasts />
 			<DragOverlay dropAnimation={null}>
 				{dragged && (
-					<div className="floating h-[34px] inline-flex items-center gap-[7px] px-[10px] font-semibold">
+					<div className="floating h-8.5 inline-flex items-center gap-2 px-2.5 font-semibold">
 						<Swatch colour={dragged.colour} /> {dragged.name}
 					</div>
 				)}

@@ -25,12 +25,12 @@ export function AlikeNames({ name, material, says }: Typed) {
 		<section
 			aria-label="Perhaps it is here already"
 			aria-live="polite"
-			className="bg-doubt-soft border-l-[3px] border-doubt px-[9px] py-[6px] mt-[6px]"
+			className="bg-doubt-soft border-l-3 border-doubt px-2.5 py-1.5 mt-1.5"
 		>
 			<p className="font-semibold">{rows.some((r) => r.likely) ? "Perhaps it is here already" : "Its like is here"}</p>
 			<ul>
 				{rows.slice(0, SHOWN).map(({ row, ...like }) => (
-					<li key={row.id} className="mt-[3px]">
+					<li key={row.id} className="mt-0.75">
 						<Link className="quiet-link font-semibold" to={`/materials/${row.id}`}>
 							{row.name}
 						</Link>
@@ -40,7 +40,7 @@ export function AlikeNames({ name, material, says }: Typed) {
 					</li>
 				))}
 			</ul>
-			{says !== undefined && <p className="mt-[3px]">{says}</p>}
+			{says !== undefined && <p className="mt-0.75">{says}</p>}
 		</section>
 	);
 }
@@ -51,14 +51,11 @@ export function LikelyDuplicates({ id, name }: { id: string; name: string }) {
 	const likely = alike.data?.filter((a) => a.likely) ?? [];
 	if (likely.length === 0) return null;
 	return (
-		<section
-			aria-label={`Likely duplicates of ${name}`}
-			className="mt-[12px] bg-doubt-soft border-l-[3px] border-doubt px-[12px] py-[8px]"
-		>
+		<section aria-label={`Likely duplicates of ${name}`} className="mt-3 bg-doubt-soft border-l-3 border-doubt px-3 py-2">
 			<p className="font-semibold">{name} may be here already</p>
 			<ul>
 				{likely.map(({ row, ...like }) => (
-					<li key={row.id} className="flex gap-[10px] py-[3px]">
+					<li key={row.id} className="flex gap-2.5 py-0.75">
 						<span className="min-w-0">
 							<Link className="quiet-link font-semibold" to={`/materials/${row.id}`}>
 								{row.name}

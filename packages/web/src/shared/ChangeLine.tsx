@@ -34,7 +34,7 @@ export function ContentWords({ edit, side }: { edit: Edit; side: "from" | "to" }
 	if (edit.at === "field:family") return <>{familyName(words) ?? words}</>;
 	if (edit.at !== "field:colour") return <>{words}</>;
 	return (
-		<span className="inline-flex items-center gap-[6px]">
+		<span className="inline-flex items-center gap-1.5">
 			<Swatch colour={words} /> {words}
 		</span>
 	);
@@ -45,7 +45,7 @@ export function ChangeLine({ edit }: { edit: Edit }) {
 	const value = (edit.to ?? edit.from) as MaterialValue;
 	const symbol = isValuePlace(edit.at) ? valueLabel(value).symbol : "";
 	return (
-		<li className="grid grid-cols-[30px_minmax(90px,3fr)_minmax(0,4fr)_16px_minmax(0,5fr)_80px] gap-x-[10px] items-baseline py-[5px] border-b border-line2">
+		<li className="grid grid-cols-[30px_minmax(90px,3fr)_minmax(0,4fr)_16px_minmax(0,5fr)_80px] gap-x-2.5 items-baseline py-1.5 border-b border-line2">
 			<span aria-hidden className="font-semibold italic">
 				<SymbolText symbol={symbol} />
 			</span>

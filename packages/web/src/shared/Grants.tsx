@@ -21,7 +21,7 @@ export function Access({ library }: { library: LibraryDetail }) {
 			title="Who can see and change it"
 			aside={
 				!library.archived && (
-					<label className="caption flex items-center gap-[7px]">
+					<label className="caption flex items-center gap-2">
 						<input
 							type="checkbox"
 							className="checkbox"
@@ -33,7 +33,7 @@ export function Access({ library }: { library: LibraryDetail }) {
 				)
 			}
 		>
-			<p className="py-[8px] leading-[20px]">{library.sentence}</p>
+			<p className="py-2 leading-5">{library.sentence}</p>
 			{library.maySteward && (
 				<Grants
 					grants={library.grants}
@@ -77,15 +77,12 @@ export function Grants({
 		<>
 			<ul className="border-t border-line2">
 				{grants.map((g) => (
-					<li
-						key={`${g.by} ${g.subject} ${g.through ?? ""}`}
-						className="flex items-center gap-[8px] min-h-[34px] border-b border-line2"
-					>
-						<span className="font-semibold w-[220px] truncate">{g.by === "team" ? `${g.name}, team` : g.name}</span>
+					<li key={`${g.by} ${g.subject} ${g.through ?? ""}`} className="flex items-center gap-2 min-h-8.5 border-b border-line2">
+						<span className="font-semibold w-55 truncate">{g.by === "team" ? `${g.name}, team` : g.name}</span>
 						{g.through == null ? (
 							<>
 								<select
-									className="field w-[230px]!"
+									className="field w-57.5!"
 									aria-label={`Role of ${g.name}`}
 									value={g.role}
 									onChange={(e) => give(g.by, g.subject, e.target.value)}
@@ -113,8 +110,8 @@ export function Grants({
 					</li>
 				))}
 			</ul>
-			<div className="flex gap-[8px] pt-[8px]">
-				<select className="field w-[220px]!" aria-label="Give a role to" value={who} onChange={(e) => setWho(e.target.value)}>
+			<div className="flex gap-2 pt-2">
+				<select className="field w-55!" aria-label="Give a role to" value={who} onChange={(e) => setWho(e.target.value)}>
 					<option value="">give a role to …</option>
 					{free("everyone", "") && <option value="everyone:">everyone here</option>}
 					<optgroup label="Teams">
@@ -136,7 +133,7 @@ export function Grants({
 							))}
 					</optgroup>
 				</select>
-				<select className="field w-[230px]!" aria-label="Role" value={role} onChange={(e) => setRole(e.target.value)}>
+				<select className="field w-57.5!" aria-label="Role" value={role} onChange={(e) => setRole(e.target.value)}>
 					{roles.map((r) => (
 						<option key={r.id} value={r.id}>
 							{r.label}

@@ -22,9 +22,9 @@ export function History({ kind, id }: Subject) {
 					<HistoryLine key={row.seq} row={row} kind={kind} />
 				))}
 			</ul>
-			{history.data !== undefined && rows.length === 0 && <p className="py-[7px] text-ink2">Nothing happened yet.</p>}
+			{history.data !== undefined && rows.length === 0 && <p className="py-2 text-ink2">Nothing happened yet.</p>}
 			{rows.length > 0 && (
-				<Link className="quiet-link inline-block mt-[6px]" to={`/history/${kind}/${id}`}>
+				<Link className="quiet-link inline-block mt-1.5" to={`/history/${kind}/${id}`}>
 					All of it: by person, day, kind of step
 				</Link>
 			)}
@@ -35,10 +35,8 @@ export function History({ kind, id }: Subject) {
 /** Who did what, when and why, in one line. */
 export function HistoryLine({ row, kind, wide = false }: { row: HistoryRow; kind: Subject["kind"]; wide?: boolean }) {
 	return (
-		<li className="flex gap-[10px] py-[4px] border-b border-line2">
-			<span className={`caption shrink-0 pt-px ${wide ? "w-[56px]" : "w-[126px]"}`}>
-				{wide ? timeOf(row.at) : momentOf(row.at)}
-			</span>
+		<li className="flex gap-2.5 py-1 border-b border-line2">
+			<span className={`caption shrink-0 pt-px ${wide ? "w-14" : "w-31.5"}`}>{wide ? timeOf(row.at) : momentOf(row.at)}</span>
 			<span className={`min-w-0 break-words ${row.undone ? "line-through text-ink3" : ""}`}>
 				<b>{row.by}</b> {row.did}
 				{kind === "library" && row.subject !== "" && (
@@ -58,7 +56,7 @@ export function HistoryLine({ row, kind, wide = false }: { row: HistoryRow; kind
 			{row.mayUndo && (
 				<button
 					type="button"
-					className="btn btn-ghost btn-small h-[20px]! min-h-0! ml-auto shrink-0"
+					className="btn btn-ghost btn-small h-5! min-h-0! ml-auto shrink-0"
 					aria-label={`Take back: ${row.did}`}
 					onClick={() => undoEvent(row.seq, row.did)}
 				>

@@ -58,7 +58,7 @@ function Lost({ retry }: { retry: () => void }) {
 	if (link === "live" || !late || signedOut) return <div role="status" className="sr-only" />;
 	const since = lostAt?.toLocaleTimeString("en-GB", { hour: "2-digit", minute: "2-digit" }) ?? "";
 	return (
-		<div role="status" className="min-h-[32px] shrink-0 flex items-center gap-[9px] px-[16px] py-[3px] bg-doubt-soft text-doubt">
+		<div role="status" className="min-h-8 shrink-0 flex items-center gap-2.5 px-4 py-0.75 bg-doubt-soft text-doubt">
 			<CloudOff size={15} aria-hidden className="shrink-0" />
 			<span>
 				<b>No connection to the server since {since}.</b> You see what was last received. What you type on a sheet is kept here
@@ -77,13 +77,13 @@ function News({ me }: { me: string }) {
 	if (latest === undefined && !missed) return null;
 	const more = news.length - 1;
 	return (
-		<div role="status" className="min-h-[32px] shrink-0 flex items-center gap-[9px] px-[16px] py-[3px] bg-note-soft text-note">
+		<div role="status" className="min-h-8 shrink-0 flex items-center gap-2.5 px-4 py-0.75 bg-note-soft text-note">
 			<Megaphone size={15} aria-hidden className="shrink-0" />
 			<span>
 				{latest === undefined ? "A lot happened while the connection was away." : <b>{inWords(latest, me)}</b>}
 				{more > 0 && ` And ${more} more.`}
 			</span>
-			<span className="ml-auto flex gap-[6px] shrink-0">
+			<span className="ml-auto flex gap-1.5 shrink-0">
 				<button type="button" className="btn btn-small" onClick={() => refreshAll()}>
 					Show it
 				</button>

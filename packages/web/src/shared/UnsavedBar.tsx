@@ -94,7 +94,7 @@ function LeftBehind({ me }: { me: string }) {
 				{counted(changes, "change")} you typed {changes === 1 ? "was" : "were"} not saved before the page was closed:
 			</b>{" "}
 			{[...new Set(orphans.map((o) => o.name))].join(", ")}.
-			<span className="ml-auto flex gap-[6px] shrink-0">
+			<span className="ml-auto flex gap-1.5 shrink-0">
 				<button type="button" className="btn btn-small" onClick={put}>
 					Save now
 				</button>
@@ -108,9 +108,9 @@ function LeftBehind({ me }: { me: string }) {
 
 function Bar({ children }: { children: React.ReactNode }) {
 	return (
-		<div role="status" className="min-h-[32px] shrink-0 flex items-center gap-[9px] px-[16px] py-[3px] bg-doubt-soft text-doubt">
+		<div role="status" className="min-h-8 shrink-0 flex items-center gap-2.5 px-4 py-0.75 bg-doubt-soft text-doubt">
 			<CloudOff size={15} aria-hidden className="shrink-0" />
-			<span className="flex-1 min-w-0 flex flex-wrap items-center gap-x-[4px]">{children}</span>
+			<span className="flex-1 min-w-0 flex flex-wrap items-center gap-x-1">{children}</span>
 		</div>
 	);
 }

@@ -13,15 +13,15 @@ export function AccountMenu() {
 	const { pathname } = useLocation();
 	if (me === null) return null;
 	return (
-		<div className="ml-[6px]">
+		<div className="ml-1.5">
 			<Popover
 				key={pathname}
 				label="Account"
 				button={<Initials name={me.name} initials={me.initials} />}
 				buttonName={`Account of ${me.name}`}
 			>
-				<div className="w-[220px] py-[6px]">
-					<p className="px-[12px] pb-[6px] mb-[4px] border-b border-line2 font-semibold truncate">
+				<div className="w-55 py-1.5">
+					<p className="px-3 pb-1.5 mb-1 border-b border-line2 font-semibold truncate">
 						{me.name}
 						{me.admin && <span className="block caption font-normal">administrator</span>}
 					</p>
@@ -44,7 +44,7 @@ export function AccountMenu() {
 	);
 }
 
-const ENTRY = "w-full h-[32px] px-[12px] flex items-center gap-[9px] text-left hover:bg-sunk";
+const ENTRY = "w-full h-8 px-3 flex items-center gap-2.5 text-left hover:bg-sunk";
 
 function Entry({ to, icon, children }: { to: string; icon: ReactNode; children: ReactNode }) {
 	return (
@@ -59,7 +59,7 @@ export function Initials({ name, initials }: { name: string; initials: string })
 	return (
 		<span
 			title={name}
-			className="w-[26px] h-[26px] rounded-full bg-accent-soft text-primary font-bold text-[11px] inline-flex items-center justify-center shrink-0"
+			className="w-6.5 h-6.5 rounded-full bg-accent-soft text-primary font-bold text-xs inline-flex items-center justify-center shrink-0"
 		>
 			<span aria-hidden>{initials}</span>
 		</span>

@@ -8,7 +8,7 @@ export function AskFirst() {
 	return (
 		<Dialog title={open.title} close={() => open.answer(false)}>
 			<p>{open.text}</p>
-			<div className="flex gap-[8px] mt-[14px]">
+			<div className="flex gap-2 mt-3.5">
 				<button type="button" className="btn btn-primary" onClick={() => open.answer(true)}>
 					{open.act}
 				</button>

@@ -22,10 +22,7 @@ export function Bell() {
 				<span className="relative inline-flex">
 					<BellIcon size={17} aria-hidden />
 					{fresh > 0 && (
-						<span
-							aria-hidden
-							className="absolute -top-[3px] -right-[4px] w-[8px] h-[8px] rounded-full bg-note border border-card"
-						/>
+						<span aria-hidden className="absolute -top-0.75 -right-1 w-2 h-2 rounded-full bg-note border border-card" />
 					)}
 				</span>
 			}

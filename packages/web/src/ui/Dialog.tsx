@@ -22,20 +22,20 @@ export function Dialog({
 			ref={dialog}
 			aria-label={title}
 			onClose={close}
-			className={`m-auto p-0 bg-card text-ink border border-line rounded-[3px] shadow-xl backdrop:bg-ink/30 ${wide ? "w-[760px]" : "w-[480px]"} max-w-[94vw]`}
+			className={`m-auto p-0 bg-card text-ink border border-line rounded-md shadow-xl backdrop:bg-ink/30 ${wide ? "w-190" : "w-120"} max-w-[94vw]`}
 		>
-			<div className="flex items-center px-[16px] h-[46px] border-b border-line">
-				<h2 className="text-[15px] font-bold">{title}</h2>
+			<div className="flex items-center px-4 h-11.5 border-b border-line">
+				<h2 className="text-lg font-bold">{title}</h2>
 				<button
 					type="button"
-					className="btn btn-ghost btn-small px-[4px]! ml-auto"
+					className="btn btn-ghost btn-small px-1! ml-auto"
 					aria-label="Close"
 					onClick={() => dialog.current?.close()}
 				>
 					<X size={14} aria-hidden />
 				</button>
 			</div>
-			<div className="p-[16px] max-h-[74vh] overflow-y-auto">{children}</div>
+			<div className="p-4 max-h-[74vh] overflow-y-auto">{children}</div>
 		</dialog>
 	);
 }

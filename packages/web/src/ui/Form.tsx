@@ -24,7 +24,7 @@ export function Field({
 	const id = useId();
 	return (
 		<div>
-			<label htmlFor={id} className="block mb-[3px] font-semibold">
+			<label htmlFor={id} className="block mb-0.75 font-semibold">
 				{label}
 			</label>
 			<input
@@ -64,7 +64,7 @@ export function Choose({
 	const id = useId();
 	return (
 		<div>
-			<label htmlFor={id} className="block mb-[3px] font-semibold">
+			<label htmlFor={id} className="block mb-0.75 font-semibold">
 				{label}
 			</label>
 			<select id={id} className="field" value={value} onChange={(e) => change(e.target.value)}>
@@ -100,7 +100,7 @@ export function FormDialog({
 	return (
 		<Dialog title={title} close={close}>
 			<form
-				className="flex flex-col gap-[12px]"
+				className="flex flex-col gap-3"
 				noValidate
 				onSubmit={(e: FormEvent) => {
 					e.preventDefault();
@@ -134,10 +134,10 @@ export function Ticks<T extends { readonly id: string; readonly name: string }>(
 }) {
 	return (
 		<fieldset>
-			<legend className="font-semibold mb-[4px]">{legend}</legend>
-			<div className="grid grid-cols-2 gap-x-[12px]">
+			<legend className="font-semibold mb-1">{legend}</legend>
+			<div className="grid grid-cols-2 gap-x-3">
 				{options.map((o) => (
-					<label key={o.id} className="flex items-center gap-[8px] h-[28px]">
+					<label key={o.id} className="flex items-center gap-2 h-7">
 						<input
 							type="checkbox"
 							className="checkbox"

@@ -13,17 +13,17 @@ export function NoticeList({ notices }: { notices: readonly Notice[] }) {
 		return () => void seen.then(() => queryClient.invalidateQueries({ queryKey: ["listNotices"] }));
 	}, []);
 	return (
-		<div className="w-[360px] max-h-[70vh] overflow-y-auto py-[8px]">
+		<div className="w-90 max-h-[70vh] overflow-y-auto py-2">
 			{notices.length === 0 && (
-				<p className="px-[14px] py-[6px] text-ink2">
+				<p className="px-3.5 py-1.5 text-ink2">
 					Nothing. You are told here when something that your projects use, or that you starred, gets a new revision.
 				</p>
 			)}
 			<ul>
 				{notices.map((n) => (
 					<li key={n.key} className="border-b border-line2 last:border-b-0">
-						<Link to={n.to} className="block px-[14px] py-[6px] hover:bg-sunk">
-							<span className="flex gap-[6px]">
+						<Link to={n.to} className="block px-3.5 py-1.5 hover:bg-sunk">
+							<span className="flex gap-1.5">
 								<span className="min-w-0 break-words">
 									<b>{n.subject}</b> {n.message}
 									{n.note !== "" && <span className="text-ink2"> “{n.note}”</span>}
@@ -35,7 +35,7 @@ export function NoticeList({ notices }: { notices: readonly Notice[] }) {
 					</li>
 				))}
 			</ul>
-			<p className="px-[14px] pt-[6px]">
+			<p className="px-3.5 pt-1.5">
 				<Link to="/account" className="quiet-link caption">
 					What you are told of
 				</Link>

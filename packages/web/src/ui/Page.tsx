@@ -14,13 +14,13 @@ export function Page({
 }) {
 	return (
 		<section aria-label={title} className="flex-1 min-w-0 bg-card overflow-y-auto">
-			<div className="max-w-[900px] mx-auto px-[22px] py-[18px]">
-				<div className="flex items-start gap-[16px] mb-[14px]">
+			<div className="max-w-225 mx-auto px-5.5 py-4.5">
+				<div className="flex items-start gap-4 mb-3.5">
 					<div className="min-w-0">
 						<h1>{title}</h1>
-						{says !== undefined && <p className="text-ink2 mt-[2px] max-w-[640px]">{says}</p>}
+						{says !== undefined && <p className="text-ink2 mt-0.5 max-w-160">{says}</p>}
 					</div>
-					{aside !== undefined && <div className="ml-auto shrink-0 flex gap-[8px]">{aside}</div>}
+					{aside !== undefined && <div className="ml-auto shrink-0 flex gap-2">{aside}</div>}
 				</div>
 				{children}
 			</div>
@@ -31,10 +31,10 @@ export function Page({
 /** A part of a page under an ink rule. */
 export function Part({ title, aside, children }: { title: string; aside?: ReactNode; children: ReactNode }) {
 	return (
-		<section aria-label={title} className="mt-[22px]">
-			<div className="flex items-end border-b border-ink min-h-[30px] pb-[4px]">
+		<section aria-label={title} className="mt-5.5">
+			<div className="flex items-end border-b border-ink min-h-7.5 pb-1">
 				<h2 className="font-bold">{title}</h2>
-				{aside !== undefined && <div className="ml-auto flex gap-[8px] items-center">{aside}</div>}
+				{aside !== undefined && <div className="ml-auto flex gap-2 items-center">{aside}</div>}
 			</div>
 			{children}
 		</section>

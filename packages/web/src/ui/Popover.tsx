@@ -45,7 +45,7 @@ export function Popover({
 			<button
 				ref={trigger}
 				type="button"
-				className={`btn ${primary ? "btn-primary" : "btn-ghost"} ${small ? "btn-small h-[22px]! min-h-0!" : ""}`}
+				className={`btn ${primary ? "btn-primary" : "btn-ghost"} ${small ? "btn-small h-5.5! min-h-0!" : ""}`}
 				aria-label={buttonName}
 				aria-expanded={open}
 				aria-haspopup="dialog"
@@ -54,11 +54,7 @@ export function Popover({
 				{button}
 			</button>
 			{open && (
-				<div
-					role="dialog"
-					aria-label={label}
-					className={`floating absolute z-30 ${above ? "left-0 bottom-[30px]" : "right-0 top-[34px]"}`}
-				>
+				<div role="dialog" aria-label={label} className={`floating absolute z-30 ${above ? "left-0 bottom-8" : "right-0 top-9"}`}>
 					{children}
 				</div>
 			)}

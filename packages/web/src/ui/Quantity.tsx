@@ -190,10 +190,10 @@ const SUPERSCRIPT: Readonly<Record<string, string>> = {
 export const EVIDENCE_LETTER = { measured: "m", standard: "s", "data-sheet": "d", estimated: "e" } as const;
 /** The small letter behind a number; its word for readers of the page's text. */
 export function EvidenceLetter({ value }: { value: MaterialValue }) {
-	if (value.evidence === undefined) return <span className="inline-block w-[9px]" />;
+	if (value.evidence === undefined) return <span className="inline-block w-2.25" />;
 	return (
-		<abbr className="inline-block w-[8px] ml-[1px] no-underline text-left" title={EVIDENCE_WORD[value.evidence]}>
-			<sup className="text-[9px] font-semibold text-ink2">{EVIDENCE_LETTER[value.evidence]}</sup>
+		<abbr className="inline-block w-2 ml-px no-underline text-left" title={EVIDENCE_WORD[value.evidence]}>
+			<sup className="text-2xs font-semibold text-ink2">{EVIDENCE_LETTER[value.evidence]}</sup>
 		</abbr>
 	);
 }

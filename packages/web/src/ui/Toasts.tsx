@@ -8,15 +8,15 @@ export function Toasts() {
 		<div
 			aria-live="polite"
 			data-toasts
-			className="fixed left-1/2 -translate-x-1/2 bottom-[64px] z-50 flex flex-col gap-[8px] items-center pointer-events-none"
+			className="fixed left-1/2 -translate-x-1/2 bottom-16 z-50 flex flex-col gap-2 items-center pointer-events-none"
 		>
 			{toasts.map((t) => (
 				<div
 					key={t.id}
 					role={t.tone === "wrong" ? "alert" : "status"}
-					className={`floating pointer-events-auto flex items-start gap-[12px] pl-[14px] pr-[8px] py-[8px] max-w-[640px] border-l-[3px] ${t.tone === "wrong" ? "border-l-wrong" : "border-l-primary"}`}
+					className={`floating pointer-events-auto flex items-start gap-3 pl-3.5 pr-2 py-2 max-w-160 border-l-3 ${t.tone === "wrong" ? "border-l-wrong" : "border-l-primary"}`}
 				>
-					<span className="py-[3px]">{t.text}</span>
+					<span className="py-0.75">{t.text}</span>
 					{t.action && (
 						<button
 							type="button"
@@ -31,7 +31,7 @@ export function Toasts() {
 					)}
 					<button
 						type="button"
-						className="btn btn-ghost btn-small px-[4px]!"
+						className="btn btn-ghost btn-small px-1!"
 						onClick={() => closeToast(t.id)}
 						aria-label="Close this message"
 					>

@@ -15,22 +15,18 @@ const PLACES = [
 export function TopBar() {
 	const { unitSet, set } = usePreferences();
 	return (
-		<header className="h-[48px] max-md:h-auto shrink-0 flex max-md:flex-wrap items-center bg-card border-b border-line px-[16px] max-md:px-[10px]">
-			<NavLink
-				to="/materials"
-				className="flex items-center gap-[8px] mr-[24px] max-md:mr-[4px]"
-				aria-label="Alvek, to the materials"
-			>
+		<header className="h-12 max-md:h-auto shrink-0 flex max-md:flex-wrap items-center bg-card border-b border-line px-4 max-md:px-2.5">
+			<NavLink to="/materials" className="flex items-center gap-2 mr-6 max-md:mr-1" aria-label="Alvek, to the materials">
 				<Mark />
-				<span className="text-[19px] font-extrabold tracking-[-0.03em] max-md:hidden">alvek</span>
+				<span className="text-2xl font-extrabold tracking-[-0.03em] max-md:hidden">alvek</span>
 			</NavLink>
-			<nav aria-label="Places" className="flex h-full max-md:h-[44px]">
+			<nav aria-label="Places" className="flex h-full max-md:h-11">
 				{PLACES.map((p) => (
 					<NavLink
 						key={p.to}
 						to={p.to}
 						className={({ isActive }) =>
-							`h-full px-[10px] max-md:px-[6px] mr-[4px] max-md:mr-0 flex items-center text-[14px] border-b-2 ${isActive ? "font-bold border-primary" : "border-transparent text-ink2 hover:text-ink"}`
+							`h-full px-2.5 max-md:px-1.5 mr-1 max-md:mr-0 flex items-center text-md border-b-2 ${isActive ? "font-bold border-primary" : "border-transparent text-ink2 hover:text-ink"}`
 						}
 					>
 						{p.name}
@@ -38,10 +34,10 @@ export function TopBar() {
 				))}
 			</nav>
 			<Finder />
-			<label className="flex items-center gap-[6px] text-ink2 max-md:ml-auto">
+			<label className="flex items-center gap-1.5 text-ink2 max-md:ml-auto">
 				<span className="max-md:sr-only">Units</span>
 				<select
-					className="bg-transparent font-semibold text-ink h-[30px] cursor-pointer max-md:w-[64px]"
+					className="bg-transparent font-semibold text-ink h-7.5 cursor-pointer max-md:w-16"
 					value={unitSet}
 					onChange={(e) => set({ unitSet: e.target.value as UnitSetId })}
 				>
@@ -52,7 +48,7 @@ export function TopBar() {
 					))}
 				</select>
 			</label>
-			<span className="ml-[8px] max-md:ml-0">
+			<span className="ml-2 max-md:ml-0">
 				<Bell />
 			</span>
 			<AccountMenu />

@@ -12,11 +12,11 @@ export function Tray() {
 	if (items.length === 0) return null;
 	if (folded) {
 		return (
-			<section aria-label="Tray" className="h-[24px] shrink-0 bg-card border-t border-line flex items-center px-[16px] caption">
+			<section aria-label="Tray" className="h-6 shrink-0 bg-card border-t border-line flex items-center px-4 caption">
 				Tray: {items.map((i) => i.name).join(", ")}
 				<button
 					type="button"
-					className="ml-auto flex items-center gap-[4px]"
+					className="ml-auto flex items-center gap-1"
 					onClick={() => setFolded(false)}
 					aria-label="Unfold the tray"
 				>
@@ -26,17 +26,17 @@ export function Tray() {
 		);
 	}
 	return (
-		<section aria-label="Tray" className="h-[52px] shrink-0 bg-card border-t border-line flex items-center gap-[8px] px-[16px]">
-			<div className="w-[52px] shrink-0 leading-[15px]">
+		<section aria-label="Tray" className="h-13 shrink-0 bg-card border-t border-line flex items-center gap-2 px-4">
+			<div className="w-13 shrink-0 leading-3.75">
 				<div className="caption">Tray</div>
-				<div className="text-[11px] font-bold">{items.length} held</div>
+				<div className="text-xs font-bold">{items.length} held</div>
 			</div>
-			<ul className="flex gap-[8px] overflow-x-auto min-w-0 py-[4px]">
+			<ul className="flex gap-2 overflow-x-auto min-w-0 py-1">
 				{items.map((item) => (
 					<TrayChip key={item.id} item={item} />
 				))}
 			</ul>
-			<div className="ml-auto flex items-center gap-[6px] shrink-0">
+			<div className="ml-auto flex items-center gap-1.5 shrink-0">
 				<CompareButton items={items} />
 				<GiveButton items={items} />
 				<Link className="btn btn-small" to={`/solver?ids=${items.map((i) => i.id).join(",")}`}>
@@ -61,7 +61,7 @@ function TrayChip({ item }: { item: TrayItem }) {
 	return (
 		<li
 			ref={setNodeRef}
-			className={`h-[34px] flex items-center gap-[7px] bg-paper border border-line rounded-[3px] pl-[4px] pr-[4px] ${isDragging ? "opacity-40" : ""}`}
+			className={`h-8.5 flex items-center gap-2 bg-paper border border-line rounded-md pl-1 pr-1 ${isDragging ? "opacity-40" : ""}`}
 		>
 			<button
 				type="button"
@@ -73,13 +73,13 @@ function TrayChip({ item }: { item: TrayItem }) {
 				<GripVertical size={14} aria-hidden />
 			</button>
 			<Swatch colour={item.colour} />
-			<Link to={`/materials/${item.id}`} className="font-semibold whitespace-nowrap max-w-[200px] truncate" title={item.name}>
+			<Link to={`/materials/${item.id}`} className="font-semibold whitespace-nowrap max-w-50 truncate" title={item.name}>
 				{item.name}
 			</Link>
 			<span className="caption whitespace-nowrap">{item.draft ? "draft" : `rev ${item.revision}`}</span>
 			<button
 				type="button"
-				className="text-ink3 hover:text-ink p-[3px]"
+				className="text-ink3 hover:text-ink p-0.75"
 				onClick={() => useTray.getState().remove(item.id)}
 				aria-label={`Put ${item.name} back`}
 			>

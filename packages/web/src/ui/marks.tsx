@@ -5,13 +5,13 @@ import { useState } from "react";
 
 /** A material's swatch: a small upright bar in its own base colour. */
 export function Swatch({ colour, tall = false }: { colour: string | null; tall?: boolean }) {
-	const size = tall ? "w-[11px] h-[38px]" : "w-[9px] h-[18px]";
+	const size = tall ? "w-2.75 h-9.5" : "w-2.25 h-4.5";
 	if (colour === null)
-		return <span aria-hidden className={`${size} shrink-0 inline-block border border-dashed border-ink3 rounded-[1px]`} />;
+		return <span aria-hidden className={`${size} shrink-0 inline-block border border-dashed border-ink3 rounded-xs`} />;
 	return (
 		<span
 			aria-hidden
-			className={`${size} shrink-0 inline-block rounded-[1px] ring-1 ring-black/10 dark:ring-white/15`}
+			className={`${size} shrink-0 inline-block rounded-xs ring-1 ring-black/10 dark:ring-white/15`}
 			style={{ background: colour }}
 		/>
 	);
@@ -41,7 +41,7 @@ export function ReadinessBar({ readiness }: { readiness: readonly Readiness[] })
 	const shown = readiness.filter((r) => COMB_USES.has(r.use));
 	const words = shown.map(readinessText).join("\n");
 	return (
-		<span role="img" aria-label={words} title={words} className="inline-flex items-end gap-[3px] h-[14px] align-middle">
+		<span role="img" aria-label={words} title={words} className="inline-flex items-end gap-0.75 h-3.5 align-middle">
 			{shown.map((r) => (
 				<Tooth key={r.use} state={r.state} />
 			))}
@@ -50,15 +50,15 @@ export function ReadinessBar({ readiness }: { readiness: readonly Readiness[] })
 }
 
 function Tooth({ state }: { state: Readiness["state"] }) {
-	if (state === "ready") return <span className="w-[6px] h-[14px] bg-primary" />;
+	if (state === "ready") return <span className="w-1.5 h-3.5 bg-primary" />;
 	if (state === "doubts") {
 		return (
-			<span className="w-[6px] h-[14px] border border-primary flex items-end">
+			<span className="w-1.5 h-3.5 border border-primary flex items-end">
 				<span className="w-full h-1/2 bg-primary" />
 			</span>
 		);
 	}
-	return <span className="w-[6px] h-[6px] border border-ink3/60" />;
+	return <span className="w-1.5 h-1.5 border border-ink3/60" />;
 }
 
 /** Readiness in words, one line a use. */
@@ -100,7 +100,7 @@ function ReadinessLine({ readiness, wanted, onWant }: { readiness: Readiness; wa
 	const more = readiness.doubts.length > 1 ? ` +${readiness.doubts.length - 1}` : "";
 	const body = (
 		<>
-			<Icon aria-hidden size={14} className={`${tone} shrink-0 mt-[2px]`} />
+			<Icon aria-hidden size={14} className={`${tone} shrink-0 mt-0.5`} />
 			<span className={`shrink-0 ${wanted ? "font-semibold" : ""} ${readiness.state === "not-ready" ? "text-ink2" : ""}`}>
 				{nameOfUse(readiness.use)}
 			</span>
@@ -113,7 +113,7 @@ function ReadinessLine({ readiness, wanted, onWant }: { readiness: Readiness; wa
 	const title = readinessText(readiness);
 	if (onWant === undefined) {
 		return (
-			<div className="flex items-start gap-[7px] py-[2px]" title={title}>
+			<div className="flex items-start gap-2 py-0.5" title={title}>
 				{body}
 			</div>
 		);
@@ -124,7 +124,7 @@ function ReadinessLine({ readiness, wanted, onWant }: { readiness: Readiness; wa
 			aria-pressed={wanted}
 			title={`${title}\nClick: Enter goes to what this use still needs`}
 			onClick={onWant}
-			className={`w-full flex items-start gap-[7px] py-[2px] px-[6px] -mx-[6px] rounded-[3px] text-left hover:bg-sunk ${wanted ? "bg-accent-soft" : ""}`}
+			className={`w-full flex items-start gap-2 py-0.5 px-1.5 -mx-1.5 rounded-md text-left hover:bg-sunk ${wanted ? "bg-accent-soft" : ""}`}
 		>
 			{body}
 		</button>

@@ -5,9 +5,9 @@ import { IssueError } from "../api/client";
 /** What to do when there is nothing. */
 export function Empty({ title, children }: { title: string; children?: ReactNode }) {
 	return (
-		<div className="p-[32px] max-w-[480px]">
-			<p className="text-[15px] font-bold mb-[6px]">{title}</p>
-			<div className="text-ink2 leading-[20px]">{children}</div>
+		<div className="p-8 max-w-120">
+			<p className="text-lg font-bold mb-1.5">{title}</p>
+			<div className="text-ink2 leading-5">{children}</div>
 		</div>
 	);
 }
@@ -15,9 +15,9 @@ export function Empty({ title, children }: { title: string; children?: ReactNode
 /** Quiet lines in the place of rows that are on their way. */
 export function Loading({ what }: { what: string }) {
 	return (
-		<div role="status" aria-label={`${what} on the way`} className="p-[16px] flex flex-col gap-[14px]">
+		<div role="status" aria-label={`${what} on the way`} className="p-4 flex flex-col gap-3.5">
 			{[60, 45, 70, 38, 52].map((w) => (
-				<div key={w} className="h-[12px] bg-sunk rounded-[2px]" style={{ width: `${w}%` }} />
+				<div key={w} className="h-3 bg-sunk rounded-sm" style={{ width: `${w}%` }} />
 			))}
 		</div>
 	);
@@ -26,10 +26,10 @@ export function Loading({ what }: { what: string }) {
 export function Failure({ error, retry }: { error: Error; retry?: () => void }) {
 	const text = error instanceof IssueError ? error.issues.map(describeIssue).join(" ") : String(error.message);
 	return (
-		<div role="alert" className="m-[24px] p-[14px] border-l-[3px] border-wrong bg-wrong-soft max-w-[560px]">
+		<div role="alert" className="m-6 p-3.5 border-l-3 border-wrong bg-wrong-soft max-w-140">
 			<p>{text}</p>
 			{retry && (
-				<button type="button" className="btn btn-small mt-[10px]" onClick={retry}>
+				<button type="button" className="btn btn-small mt-2.5" onClick={retry}>
 					Try again
 				</button>
 			)}
@@ -48,9 +48,9 @@ export class ErrorBoundary extends Component<{ children: ReactNode }, { error: E
 	override render() {
 		if (this.state.error === null) return this.props.children;
 		return (
-			<div role="alert" className="m-[24px] p-[16px] border-l-[3px] border-wrong bg-wrong-soft max-w-[640px]">
-				<p className="font-bold text-[15px] mb-[4px]">This place stopped working.</p>
-				<p className="mb-[10px]">What was saved is safe on the server. ({this.state.error.message})</p>
+			<div role="alert" className="m-6 p-4 border-l-3 border-wrong bg-wrong-soft max-w-160">
+				<p className="font-bold text-lg mb-1">This place stopped working.</p>
+				<p className="mb-2.5">What was saved is safe on the server. ({this.state.error.message})</p>
 				<button type="button" className="btn" onClick={() => location.reload()}>
 					Load it again
 				</button>

@@ -6,15 +6,15 @@ import { axisOf } from "./words";
 export function Bar({ row, entry, base, colour }: { row: CompareRow; entry: Entry; base: Entry | undefined; colour: string }) {
 	const unitSet = useUnitSet();
 	const axis = axisOf(row, unitSet);
-	if (entry.kind !== "number") return <div className="h-[8px] mt-[4px] border-b border-dashed border-line" />;
+	if (entry.kind !== "number") return <div className="h-2 mt-1 border-b border-dashed border-line" />;
 	const against = base?.kind === "number" ? base.figure.working : null;
 	return (
-		<div aria-hidden className="relative h-[8px] mt-[4px] bg-sunk">
+		<div aria-hidden className="relative h-2 mt-1 bg-sunk">
 			<Mark figure={entry.figure} at={axis.at} colour={colour} />
 			{entry.across !== null && <Mark figure={entry.across} at={axis.at} colour={colour} pale />}
 			{against !== null && (
 				<span
-					className="absolute -top-[3px] h-[14px] border-l border-dashed border-ink"
+					className="absolute -top-0.75 h-3.5 border-l border-dashed border-ink"
 					style={{ left: `${axis.at(against) * 100}%` }}
 				/>
 			)}

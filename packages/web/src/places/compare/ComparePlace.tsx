@@ -50,7 +50,7 @@ export function ComparePlace() {
 	return (
 		<>
 			<section aria-label="Comparison" className="flex-1 min-w-0 flex flex-col bg-card">
-				<div className="shrink-0 flex items-center gap-[8px] px-[20px] h-[56px]">
+				<div className="shrink-0 flex items-center gap-2 px-5 h-14">
 					<h1>Compare</h1>
 					<p className="text-ink2 truncate min-w-0">
 						{columns[base]?.present && forParts !== null ? (
@@ -63,13 +63,13 @@ export function ComparePlace() {
 							</>
 						)}
 					</p>
-					<div role="group" aria-label="Rows" className="ml-auto flex border border-line rounded-[3px] shrink-0">
+					<div role="group" aria-label="Rows" className="ml-auto flex border border-line rounded-md shrink-0">
 						{(["", "differences"] as const).map((only) => (
 							<button
 								key={only}
 								type="button"
 								aria-pressed={onlyDifferences === (only !== "")}
-								className={`h-[28px] px-[10px] ${onlyDifferences === (only !== "") ? "bg-accent-soft font-bold text-primary" : "text-ink2 hover:text-ink"}`}
+								className={`h-7 px-2.5 ${onlyDifferences === (only !== "") ? "bg-accent-soft font-bold text-primary" : "text-ink2 hover:text-ink"}`}
 								onClick={() => set("only", only)}
 							>
 								{only === "" ? "all" : "only differences"}
@@ -84,9 +84,9 @@ export function ComparePlace() {
 							</>
 						}
 					>
-						<div className="w-[260px] max-h-[440px] overflow-y-auto p-[12px]">
+						<div className="w-65 max-h-110 overflow-y-auto p-3">
 							{all.map((row) => (
-								<label key={row.id} className="flex items-center gap-[7px] py-[2px]">
+								<label key={row.id} className="flex items-center gap-2 py-0.5">
 									<input
 										type="checkbox"
 										className="checkbox checkbox-primary"
@@ -108,7 +108,7 @@ export function ComparePlace() {
 							</>
 						}
 					>
-						<div className="w-[210px] p-[8px] flex flex-col">
+						<div className="w-52.5 p-2 flex flex-col">
 							<button
 								type="button"
 								className="btn btn-ghost justify-start!"
@@ -128,9 +128,9 @@ export function ComparePlace() {
 						</div>
 					</Popover>
 				</div>
-				<div className="flex-1 min-h-0 overflow-auto px-[20px] pb-[24px]">
+				<div className="flex-1 min-h-0 overflow-auto px-5 pb-6">
 					{left > 0 && (
-						<p role="status" className="caption mb-[8px]">
+						<p role="status" className="caption mb-2">
 							{left === 1 ? "One more was asked for; it" : `${left} more were asked for; they`} did not fit ({MOST_COLUMNS} stand
 							side by side) or may not be seen.
 						</p>
@@ -144,13 +144,10 @@ export function ComparePlace() {
 						onRemove={(column) => set("ids", ids.filter((id) => id !== column.materialId).join(","))}
 						onAssign={(column) => forParts !== null && assign(forParts, column)}
 					/>
-					{rows.length === 0 && <p className="py-[14px] text-ink2">Nothing differs in what they hold.</p>}
+					{rows.length === 0 && <p className="py-3.5 text-ink2">Nothing differs in what they hold.</p>}
 				</div>
 			</section>
-			<aside
-				aria-label="Curves and trust"
-				className="w-[290px] shrink-0 bg-paper border-l border-line overflow-y-auto px-[16px] py-[14px]"
-			>
+			<aside aria-label="Curves and trust" className="w-72.5 shrink-0 bg-paper border-l border-line overflow-y-auto px-4 py-3.5">
 				<Suspense fallback={<Loading what="Curves" />}>
 					<CurvesTogether columns={columns} />
 				</Suspense>
@@ -164,11 +161,11 @@ export function ComparePlace() {
 function Trust({ sentences }: { sentences: readonly string[] }) {
 	return (
 		<>
-			<h2 className="font-bold text-[14px] mt-[18px] mb-[4px]">Where they differ in trust</h2>
+			<h2 className="font-bold text-md mt-4.5 mb-1">Where they differ in trust</h2>
 			{sentences.length === 0 && <p className="caption">They do not: all numbers rest on evidence of one basis.</p>}
-			<ul className="text-[12px] leading-[17px]">
+			<ul className="text-sm leading-4.25">
 				{sentences.map((s) => (
-					<li key={s} className="mb-[3px]">
+					<li key={s} className="mb-0.75">
 						{s}
 					</li>
 				))}
@@ -183,8 +180,8 @@ function Rates({ money, columns }: { money: Money; columns: readonly Column[] })
 	if (prices.length === 0) return null;
 	return (
 		<>
-			<h2 className="font-bold text-[14px] mt-[18px] mb-[4px]">Prices</h2>
-			<ul className="text-[12px] leading-[17px]">
+			<h2 className="font-bold text-md mt-4.5 mb-1">Prices</h2>
+			<ul className="text-sm leading-4.25">
 				{prices.map((p) => {
 					const rate = money.rates.find((r) => r.currency === p.currency);
 					return (

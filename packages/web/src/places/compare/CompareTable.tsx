@@ -29,14 +29,14 @@ export function CompareTable(props: Props) {
 		<table className="w-full table-fixed border-collapse">
 			<caption className="sr-only">Materials side by side</caption>
 			<colgroup>
-				<col className="w-[205px]" />
+				<col className="w-51.25" />
 				{columns.map((c) => (
 					<col key={c.key} />
 				))}
 			</colgroup>
 			<thead>
 				<tr className="border-b border-ink">
-					<th scope="col" className="caption text-left font-normal align-bottom pb-[8px]">
+					<th scope="col" className="caption text-left font-normal align-bottom pb-2">
 						dashed line: {columns[base]?.present ? "present" : columns[base]?.name}
 						<br />
 						bars: from lowest to highest
@@ -52,14 +52,14 @@ export function CompareTable(props: Props) {
 				))}
 				{USES.filter((u) => columns.some((c) => stateOf(c, u.id) !== "not-ready")).map((u) => (
 					<tr key={u.id} className="border-b border-line2 align-top">
-						<th scope="row" className="text-left font-normal py-[5px]">
-							<span className="pl-[36px] block">
+						<th scope="row" className="text-left font-normal py-1.5">
+							<span className="pl-9 block">
 								<span className="sr-only">Ready for </span>
 								{u.name}
 							</span>
 						</th>
 						{columns.map((c) => (
-							<td key={c.key} className="py-[5px] pl-[18px]">
+							<td key={c.key} className="py-1.5 pl-4.5">
 								<ReadyFor readiness={c.readiness.find((r) => r.use === u.id)} />
 							</td>
 						))}
@@ -79,12 +79,12 @@ function ColumnHead(props: {
 }) {
 	const { column, isBase, onBase, onRemove } = props;
 	return (
-		<th scope="col" className="text-left align-bottom pb-[8px] pl-[18px]">
-			<div className="flex items-start gap-[7px]">
+		<th scope="col" className="text-left align-bottom pb-2 pl-4.5">
+			<div className="flex items-start gap-2">
 				<Swatch colour={column.material.colour} />
 				<Link
 					to={`/materials/${column.materialId}`}
-					className="font-bold leading-[18px] hover:underline underline-offset-3 min-w-0 break-words"
+					className="font-bold leading-4.5 hover:underline underline-offset-3 min-w-0 break-words"
 				>
 					{column.name}{" "}
 					<span className="caption font-normal whitespace-nowrap">{column.draft ? "draft" : `rev ${column.revision}`}</span>
@@ -92,7 +92,7 @@ function ColumnHead(props: {
 				{!column.present && (
 					<button
 						type="button"
-						className="ml-auto text-ink3 hover:text-ink p-[2px]"
+						className="ml-auto text-ink3 hover:text-ink p-0.5"
 						aria-label={`Take ${column.name} out of the comparison`}
 						onClick={() => onRemove(column)}
 					>
@@ -100,7 +100,7 @@ function ColumnHead(props: {
 					</button>
 				)}
 			</div>
-			<div className="flex items-center mt-[5px]">
+			<div className="flex items-center mt-1.5">
 				<ReadinessBar readiness={column.readiness} />
 				<button
 					type="button"
@@ -121,9 +121,9 @@ function Line({ row, columns, base }: { row: CompareRow; columns: readonly Colum
 	const of = columns[base]?.present ? "present" : "as much";
 	return (
 		<tr className="border-b border-line2 align-top">
-			<th scope="row" className="text-left font-normal py-[7px] pr-[8px]">
-				<span className="flex gap-[6px]">
-					<span className="w-[30px] shrink-0">{row.symbol !== "" && <SymbolText symbol={row.symbol} />}</span>
+			<th scope="row" className="text-left font-normal py-2 pr-2">
+				<span className="flex gap-1.5">
+					<span className="w-7.5 shrink-0">{row.symbol !== "" && <SymbolText symbol={row.symbol} />}</span>
 					<span title={row.formula}>
 						{row.name} <span className="caption whitespace-nowrap">{unitText(row, unitSet)}</span>
 					</span>
@@ -143,8 +143,8 @@ function Line({ row, columns, base }: { row: CompareRow; columns: readonly Colum
 							]
 						: [];
 				return (
-					<td key={column.key} className="py-[7px] pl-[18px]" title={details.filter((d) => d !== "").join(", ")}>
-						<div className="flex items-baseline gap-[6px] flex-wrap">
+					<td key={column.key} className="py-2 pl-4.5" title={details.filter((d) => d !== "").join(", ")}>
+						<div className="flex items-baseline gap-1.5 flex-wrap">
 							<span className={`min-w-0 ${entry.kind === "number" ? "font-bold" : "text-ink2"} ${carried ? "carried" : ""}`}>
 								{text}
 								{entry.kind === "number" && entry.fromTable && <span className="caption"> at 20 °C</span>}
@@ -176,7 +176,7 @@ function ReadyFor({ readiness }: { readiness: Readiness | undefined }) {
 	const words = state === "ready" ? "ready" : state === "doubts" ? (doubts[0] ?? "with doubts") : "not ready";
 	return (
 		<span
-			className={`text-[12px] block truncate ${state === "ready" ? "text-primary font-semibold" : state === "doubts" ? "text-doubt" : "text-ink3"}`}
+			className={`text-sm block truncate ${state === "ready" ? "text-primary font-semibold" : state === "doubts" ? "text-doubt" : "text-ink3"}`}
 			title={readinessText(readiness)}
 		>
 			{words}
@@ -198,8 +198,8 @@ function WouldWeigh({
 	const many = forParts.pieces > 1;
 	return (
 		<tr className="align-middle">
-			<th scope="row" className="text-left font-normal py-[10px]">
-				<span className="pl-[36px] block">
+			<th scope="row" className="text-left font-normal py-2.5">
+				<span className="pl-9 block">
 					{many ? `${forParts.pieces} × ${forParts.name} would weigh` : `${forParts.name} would weigh`}
 				</span>
 			</th>
@@ -207,8 +207,8 @@ function WouldWeigh({
 				const density = densityOf(column.material);
 				const mass = density === null ? null : massOf(forParts.volume, density).mass;
 				return (
-					<td key={column.key} className="py-[10px] pl-[18px]">
-						<div className="flex items-center gap-[8px]">
+					<td key={column.key} className="py-2.5 pl-4.5">
+						<div className="flex items-center gap-2">
 							<b className="whitespace-nowrap">
 								{mass === null ? "no density" : `${typeset(showComputed(mass, "mass", unitSet))} ${MASS_UNITS[unitSet].mass}`}
 							</b>

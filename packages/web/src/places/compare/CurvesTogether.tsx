@@ -57,13 +57,9 @@ export function CurvesTogether({ columns }: { columns: readonly Column[] }) {
 	if (kind === null || form === null || drawn === null) return <p className="caption">None of them carries a curve.</p>;
 	return (
 		<figure>
-			<label className="block mb-[4px]">
+			<label className="block mb-1">
 				<span className="sr-only">Kind of curve</span>
-				<select
-					className="bg-transparent font-bold text-[14px] -ml-[4px]"
-					value={kind}
-					onChange={(e) => setChosen(e.target.value)}
-				>
+				<select className="bg-transparent font-bold text-md -ml-1" value={kind} onChange={(e) => setChosen(e.target.value)}>
 					{kinds.map((k) => (
 						<option key={k.id} value={k.id} className="bg-card">
 							{k.name}
@@ -76,7 +72,7 @@ export function CurvesTogether({ columns }: { columns: readonly Column[] }) {
 					)}
 				</select>
 			</label>
-			<div className="h-[210px] relative">
+			<div className="h-52.5 relative">
 				<Scatter
 					role="img"
 					aria-label={`${formById(form)?.name ?? form} of ${drawn.lines.map((l) => l.name).join(", ")}`}
@@ -94,9 +90,9 @@ export function CurvesTogether({ columns }: { columns: readonly Column[] }) {
 					options={options(drawn.x, drawn.y, colours, form === "sn_curve" ? "logarithmic" : "linear")}
 				/>
 			</div>
-			<ul className="mt-[6px]">
+			<ul className="mt-1.5">
 				{drawn.lines.map((l) => (
-					<li key={l.key} className="flex items-baseline flex-wrap gap-x-[7px] py-[1px]">
+					<li key={l.key} className="flex items-baseline flex-wrap gap-x-2 py-px">
 						<svg aria-hidden="true" width="24" height="6" className="shrink-0 self-center">
 							<title>{l.name}</title>
 							<line x1="0" y1="3" x2="24" y2="3" stroke={l.colour} strokeWidth="2" strokeDasharray={l.dash.join(" ")} />
@@ -107,7 +103,7 @@ export function CurvesTogether({ columns }: { columns: readonly Column[] }) {
 				))}
 			</ul>
 			{drawn.notes.map((note) => (
-				<p key={note} className="caption mt-[4px]">
+				<p key={note} className="caption mt-1">
 					{note}
 				</p>
 			))}

@@ -48,9 +48,9 @@ function JoinForm({ ticket, view }: { ticket: string; view: TicketView }) {
 		void navigate("/materials", { replace: true });
 	};
 	return (
-		<form onSubmit={submit} className="flex flex-col gap-[12px]" noValidate>
+		<form onSubmit={submit} className="flex flex-col gap-3" noValidate>
 			<div>
-				<h1 className="text-[20px] mb-[4px]">{words.title}</h1>
+				<h1 className="text-2xl mb-1">{words.title}</h1>
 				<p className="text-ink2">{words.says}</p>
 			</div>
 			<Field label="Your name" value={name} change={setName} autoComplete="name" readOnly={view.kind === "reset"} />

@@ -14,9 +14,9 @@ import { Mark } from "../../ui/TopBar";
 export function SignInPage({ session }: { session: SessionView }) {
 	return (
 		<EntryFrame>
-			<h1 className="text-[20px] mb-[14px]">Sign in</h1>
+			<h1 className="text-2xl mb-3.5">Sign in</h1>
 			{session.unset ? (
-				<p className="text-ink2 leading-[20px]">
+				<p className="text-ink2 leading-5">
 					Nobody can sign in yet. The window in which the server was started shows a link that makes the administrator; open it
 					here.
 				</p>
@@ -32,7 +32,7 @@ export function SignInAgain() {
 	const session = useRoute("getSession", {});
 	return (
 		<Dialog title="You are signed out" close={() => undefined}>
-			<p className="mb-[12px] text-ink2">Your session has ended. Sign in again; the page is as you left it.</p>
+			<p className="mb-3 text-ink2">Your session has ended. Sign in again; the page is as you left it.</p>
 			{session.data && <SignInForm session={session.data} />}
 		</Dialog>
 	);
@@ -41,10 +41,10 @@ export function SignInAgain() {
 export function EntryFrame({ children }: { children: ReactNode }) {
 	return (
 		<main className="h-full overflow-y-auto flex justify-center bg-paper">
-			<div className="w-[420px] max-w-[94vw] mt-[11vh] mb-[40px] h-fit bg-card border border-line rounded-[3px] px-[28px] pt-[24px] pb-[28px]">
-				<p className="flex items-center gap-[8px] mb-[22px]">
+			<div className="w-105 max-w-[94vw] mt-[11vh] mb-10 h-fit bg-card border border-line rounded-md px-7 pt-6 pb-7">
+				<p className="flex items-center gap-2 mb-5.5">
 					<Mark />
-					<span className="text-[19px] font-extrabold tracking-[-0.03em]">alvek</span>
+					<span className="text-2xl font-extrabold tracking-[-0.03em]">alvek</span>
 				</p>
 				{children}
 			</div>
@@ -78,7 +78,7 @@ function SignInForm({ session }: { session: SessionView }) {
 	};
 	return (
 		<>
-			<form onSubmit={submit} className="flex flex-col gap-[12px]" noValidate>
+			<form onSubmit={submit} className="flex flex-col gap-3" noValidate>
 				<Field label="Name" value={login} change={setLogin} autoComplete="username" />
 				<Field label="Password" value={password} change={setPassword} type="password" autoComplete="current-password" />
 				{error !== null && (
@@ -98,14 +98,14 @@ function SignInForm({ session }: { session: SessionView }) {
 /** The demo's made-up people, one click each. */
 function DemoPeople({ people, refused }: { people: SessionView["demo"]; refused: (text: string | null) => void }) {
 	return (
-		<section aria-label="People of the demo" className="mt-[24px]">
+		<section aria-label="People of the demo" className="mt-6">
 			<h2 className="rule-head">Or look around as</h2>
 			<ul>
 				{people.map((p) => (
 					<li key={p.id} className="border-b border-line2">
 						<button
 							type="button"
-							className="w-full flex items-center gap-[10px] py-[7px] px-[4px] text-left hover:bg-sunk"
+							className="w-full flex items-center gap-2.5 py-2 px-1 text-left hover:bg-sunk"
 							onClick={async () => refused(await entered(await call("signInAs", { person: p.id })))}
 						>
 							<Initials name={p.name} initials={p.initials} />

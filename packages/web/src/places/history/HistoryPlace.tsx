@@ -73,11 +73,11 @@ function Shown({
 	const narrowed = Object.keys(narrowing).length > 0;
 	return (
 		<section aria-label="History" className="flex-1 min-w-0 bg-card overflow-y-auto">
-			<div className="max-w-[960px] px-[24px] py-[14px]">
-				<Link to={to} className="flex items-center gap-[6px] text-ink2 hover:text-ink w-fit">
+			<div className="max-w-240 px-6 py-3.5">
+				<Link to={to} className="flex items-center gap-1.5 text-ink2 hover:text-ink w-fit">
 					<ArrowLeft size={14} aria-hidden /> {name}
 				</Link>
-				<div className="flex items-start gap-[12px]">
+				<div className="flex items-start gap-3">
 					<h1 className="min-w-0 break-words">What happened to {name}</h1>
 					<a
 						className="btn ml-auto shrink-0"
@@ -88,7 +88,7 @@ function Shown({
 					</a>
 				</div>
 				<form
-					className="flex flex-wrap items-end gap-[10px] mt-[10px] pb-[10px] border-b border-ink"
+					className="flex flex-wrap items-end gap-2.5 mt-2.5 pb-2.5 border-b border-ink"
 					aria-label="Narrow"
 					onSubmit={(e) => {
 						e.preventDefault();
@@ -112,7 +112,7 @@ function Shown({
 					</Choice>
 					<Day label="From" value={narrowing.from ?? ""} change={(v) => change("from", v)} />
 					<Day label="Until" value={narrowing.until ?? ""} change={(v) => change("until", v)} />
-					<label className="flex-1 min-w-[140px]">
+					<label className="flex-1 min-w-35">
 						<span className="block caption">Name or note</span>
 						<input
 							className="field"
@@ -125,12 +125,12 @@ function Shown({
 				{first.data === undefined ? (
 					<Loading what="The history" />
 				) : rows.length === 0 ? (
-					<p className="py-[10px] text-ink2">{narrowed ? "No step passes these filters." : "Nothing happened yet."}</p>
+					<p className="py-2.5 text-ink2">{narrowed ? "No step passes these filters." : "Nothing happened yet."}</p>
 				) : (
 					<Days rows={rows} kind={subject.kind} />
 				)}
 				{next !== null && (
-					<button type="button" className="btn mt-[10px]" onClick={goOn}>
+					<button type="button" className="btn mt-2.5" onClick={goOn}>
 						Earlier steps
 					</button>
 				)}
@@ -144,7 +144,7 @@ function Days({ rows, kind }: { rows: readonly HistoryRow[]; kind: Subject["kind
 	const days = new Map<string, HistoryRow[]>();
 	for (const row of rows) days.set(dayOf(row.at), [...(days.get(dayOf(row.at)) ?? []), row]);
 	return [...days].map(([day, list]) => (
-		<section key={day} aria-label={day} className="mt-[12px]">
+		<section key={day} aria-label={day} className="mt-3">
 			<h2 className="font-bold text-ink2">{day}</h2>
 			<ul>
 				{list.map((row) => (
@@ -169,7 +169,7 @@ function Choice({
 	return (
 		<label>
 			<span className="block caption">{label}</span>
-			<select className="field max-w-[190px]" aria-label={label} value={value} onChange={(e) => change(e.target.value)}>
+			<select className="field max-w-47.5" aria-label={label} value={value} onChange={(e) => change(e.target.value)}>
 				{children}
 			</select>
 		</label>
@@ -180,7 +180,7 @@ function Day({ label, value, change }: { label: string; value: string; change: (
 	return (
 		<label>
 			<span className="block caption">{label}</span>
-			<input type="date" className="field w-[138px]" value={value} onChange={(e) => change(e.target.value)} />
+			<input type="date" className="field w-34.5" value={value} onChange={(e) => change(e.target.value)} />
 		</label>
 	);
 }

@@ -12,13 +12,13 @@ export function ChangeList({ changes }: { changes: readonly EditionChange[] }) {
 	const [shown, setShown] = useState(SHOWN);
 	return (
 		<>
-			<ul className="border-t border-ink mt-[8px]">
+			<ul className="border-t border-ink mt-2">
 				{changes.slice(0, shown).map((c) => (
 					<Change key={c.id} change={c} />
 				))}
 			</ul>
 			{changes.length > shown && (
-				<button type="button" className="btn btn-small mt-[8px]" onClick={() => setShown(shown + 500)}>
+				<button type="button" className="btn btn-small mt-2" onClick={() => setShown(shown + 500)}>
 					Show more of {changes.length}
 				</button>
 			)}
@@ -30,8 +30,8 @@ function Change({ change }: { change: EditionChange }) {
 	const [open, setOpen] = useState(false);
 	const { edits } = change;
 	return (
-		<li className="border-b border-line2 py-[5px]">
-			<div className="flex items-center gap-[10px] min-h-[24px]">
+		<li className="border-b border-line2 py-1.5">
+			<div className="flex items-center gap-2.5 min-h-6">
 				<span className={`tag ${TONE[change.kind]}`}>{KIND[change.kind]}</span>
 				<span className="font-semibold truncate">{change.name}</span>
 				{change.kind === "changed" && (
@@ -56,7 +56,7 @@ function Change({ change }: { change: EditionChange }) {
 				</p>
 			))}
 			{open && (
-				<ul className="pl-[12px]">
+				<ul className="pl-3">
 					{edits.map((edit) => (
 						<ChangeLine key={edit.at} edit={edit} />
 					))}

@@ -22,13 +22,13 @@ export function ComparePage() {
 		});
 	return (
 		<section aria-label="Editions compared" className="flex-1 min-w-0 bg-card overflow-y-auto">
-			<div className="max-w-[960px] px-[24px] py-[16px]">
+			<div className="max-w-240 px-6 py-4">
 				<p className="caption">
 					<Link className="quiet-link" to={`/libraries/${id}`}>
 						{library.data.name}
 					</Link>
 				</p>
-				<h1 className="text-[22px]! leading-[27px]! flex items-center gap-[10px] flex-wrap">
+				<h1 className="text-3xl! leading-6.75! flex items-center gap-2.5 flex-wrap">
 					<State library={library.data} label="From" value={from} choose={(v) => choose("from", v)} />
 					<span aria-hidden>→</span>
 					<State library={library.data} label="To" value={to} choose={(v) => choose("to", v)} />
@@ -57,11 +57,11 @@ function State({
 			value={value}
 			onChange={(e) => choose(e.target.value)}
 		>
-			<option value="0" className="text-[13px]">
+			<option value="0" className="text-base">
 				as it is now
 			</option>
 			{library.editions.map((e) => (
-				<option key={e.no} value={String(e.no)} className="text-[13px]">
+				<option key={e.no} value={String(e.no)} className="text-base">
 					edition {e.no}
 				</option>
 			))}
@@ -80,7 +80,7 @@ function Result({ comparison }: { comparison: EditionComparison }) {
 	].filter(([n]) => n !== 0);
 	return (
 		<>
-			<p className="mt-[8px] text-ink2">
+			<p className="mt-2 text-ink2">
 				{changes.length === 0 ? "Nothing differs." : `${words.map(([n, w]) => `${n} ${w}`).join(", ")}.`}{" "}
 				{counted(same, "material")} the same.
 			</p>

@@ -31,7 +31,7 @@ export function Editions({ library }: { library: LibraryDetail }) {
 			}
 		>
 			{editions.length === 0 && (
-				<p className="py-[8px] text-ink2">
+				<p className="py-2 text-ink2">
 					None yet. An edition is a frozen, numbered state that projects can follow and others can take in.
 				</p>
 			)}
@@ -60,7 +60,7 @@ function EditionLine({ edition, library, before }: { edition: EditionView; libra
 		else void navigate(`/libraries/${library.id}/editions?from=${edition.no}&to=0`);
 	};
 	return (
-		<li className="border-b border-line2 py-[7px] flex items-start gap-[10px]">
+		<li className="border-b border-line2 py-2 flex items-start gap-2.5">
 			<span className="min-w-0">
 				<b>Edition {edition.no}</b>{" "}
 				<span className="text-ink2">
@@ -70,7 +70,7 @@ function EditionLine({ edition, library, before }: { edition: EditionView; libra
 				{edition.note !== "" && <span className="block">{edition.note}</span>}
 				{followers.length > 0 && <span className="block caption">followed by {followers.join(", ")}</span>}
 			</span>
-			<span className="ml-auto flex gap-[2px] shrink-0">
+			<span className="ml-auto flex gap-0.5 shrink-0">
 				{before !== null && (
 					<Link
 						className="btn btn-ghost btn-small"

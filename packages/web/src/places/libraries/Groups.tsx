@@ -50,7 +50,7 @@ export function Groups({ library }: { library: LibraryDetail }) {
 				)
 			}
 		>
-			{nodes.length === 0 && <p className="py-[8px] text-ink2">No groups yet. They become the headings of the grid.</p>}
+			{nodes.length === 0 && <p className="py-2 text-ink2">No groups yet. They become the headings of the grid.</p>}
 			<DndContext sensors={sensors} onDragEnd={dropped}>
 				<ul aria-label="Groups">
 					{nodes.map((n) => (
@@ -75,7 +75,7 @@ export function Groups({ library }: { library: LibraryDetail }) {
 function Top() {
 	const { setNodeRef, isOver } = useDroppable({ id: "top" });
 	return (
-		<p ref={setNodeRef} className={`caption py-[5px] px-[4px] ${isOver ? "bg-accent-soft" : ""}`}>
+		<p ref={setNodeRef} className={`caption py-1.5 px-1 ${isOver ? "bg-accent-soft" : ""}`}>
 			Drag a group onto another, or here for the top. By keyboard: Alt+← and Alt+→ move a group out of and into the one above it.
 		</p>
 	);
@@ -118,7 +118,7 @@ function GroupLine({
 				paddingLeft: node.depth * 20,
 				...(transform ? { transform: `translate(${transform.x}px, ${transform.y}px)` } : {}),
 			}}
-			className={`flex items-center gap-[6px] min-h-[32px] border-b border-line2 ${drop.isOver && !isDragging ? "bg-accent-soft" : ""} ${isDragging ? "opacity-70 relative z-10 bg-card" : ""}`}
+			className={`flex items-center gap-1.5 min-h-8 border-b border-line2 ${drop.isOver && !isDragging ? "bg-accent-soft" : ""} ${isDragging ? "opacity-70 relative z-10 bg-card" : ""}`}
 		>
 			{library.mayEdit && (
 				<span {...drag.listeners} className="cursor-grab text-ink3" aria-hidden>
@@ -142,7 +142,7 @@ function GroupLine({
 						buttonName={`More about the group ${node.name}`}
 						button={<MoreHorizontal size={15} aria-hidden />}
 					>
-						<div className="w-[190px] py-[5px]">
+						<div className="w-47.5 py-1.5">
 							{library.mayEdit && (
 								<>
 									<Choice act={() => setRenaming(true)}>Rename…</Choice>
@@ -164,7 +164,7 @@ function GroupLine({
 
 export function Choice({ act: run, children }: { act: () => void; children: string }) {
 	return (
-		<button type="button" className="block w-full text-left px-[12px] h-[30px] hover:bg-sunk" onClick={run}>
+		<button type="button" className="block w-full text-left px-3 h-7.5 hover:bg-sunk" onClick={run}>
 			{children}
 		</button>
 	);

@@ -24,14 +24,14 @@ export function LibrariesPlace() {
 	);
 	return (
 		<>
-			<section aria-label="Libraries" className="w-[344px] shrink-0 bg-paper border-r border-line overflow-y-auto max-md:hidden">
-				<div className="flex items-center px-[16px] h-[56px]">
-					<h2 className="text-[17px] leading-[22px] font-bold">Libraries</h2>
+			<section aria-label="Libraries" className="w-86 shrink-0 bg-paper border-r border-line overflow-y-auto max-md:hidden">
+				<div className="flex items-center px-4 h-14">
+					<h2 className="text-xl leading-5.5 font-bold">Libraries</h2>
 					<button type="button" className="btn btn-small ml-auto" onClick={() => setMaking(true)}>
 						<Plus size={14} aria-hidden /> New
 					</button>
 				</div>
-				<div className="flex gap-[6px] px-[16px] pb-[10px]">
+				<div className="flex gap-1.5 px-4 pb-2.5">
 					<select className="field" aria-label="Kept by" value={narrow.by} onChange={(e) => setNarrow({ by: e.target.value })}>
 						<option value="">kept by anybody</option>
 						{keepers.map(([id, name]) => (
@@ -61,9 +61,9 @@ export function LibrariesPlace() {
 						<SetLine key={s.id} set={s} />
 					))}
 				</ul>
-				{libraries.data && shown.length === 0 && <p className="p-[16px] text-ink2">No library passes. Choose “anybody” above.</p>}
+				{libraries.data && shown.length === 0 && <p className="p-4 text-ink2">No library passes. Choose “anybody” above.</p>}
 				{all.some((l) => l.archived) && (
-					<label className="flex items-center gap-[8px] px-[16px] py-[10px] caption">
+					<label className="flex items-center gap-2 px-4 py-2.5 caption">
 						<input
 							type="checkbox"
 							className="checkbox"
@@ -97,7 +97,7 @@ function useNarrowing() {
 	return [{ by: params.get("by") ?? "", open: params.get("open") ?? "", archived: params.get("archived") === "1" }, set] as const;
 }
 
-const LINE = "block px-[16px] py-[10px] border-b border-line";
+const LINE = "block px-4 py-2.5 border-b border-line";
 
 function LibraryLine({ library }: { library: LibraryView }) {
 	const me = useMe();
@@ -109,20 +109,20 @@ function LibraryLine({ library }: { library: LibraryView }) {
 		<li>
 			<NavLink
 				to={`/libraries/${library.id}`}
-				className={`${LINE} border-l-[3px] ${active ? "bg-card border-l-primary" : "border-l-transparent hover:bg-sunk"}`}
+				className={`${LINE} border-l-3 ${active ? "bg-card border-l-primary" : "border-l-transparent hover:bg-sunk"}`}
 				aria-current={active ? "page" : undefined}
 			>
-				<span className="flex gap-[8px]">
+				<span className="flex gap-2">
 					<span className="font-semibold truncate">{library.name}</span>
 					<span className="ml-auto caption whitespace-nowrap">{counted(library.materials, "material")}</span>
 				</span>
-				<span className="flex gap-[8px] caption">
+				<span className="flex gap-2 caption">
 					<span className="truncate">
 						{library.owner === null ? "" : `kept by ${library.owner.name}, `}open to {library.openTo}
 					</span>
 					<span className="ml-auto whitespace-nowrap">{library.edition === 0 ? "no edition" : `edition ${library.edition}`}</span>
 				</span>
-				<span className="flex gap-[6px] mt-[3px] flex-wrap">
+				<span className="flex gap-1.5 mt-0.75 flex-wrap">
 					{library.archived ? (
 						<span className="tag tag-doubt">archived</span>
 					) : library.supplied ? (
@@ -146,10 +146,10 @@ function SetLine({ set }: { set: SetView }) {
 			<NavLink
 				to={`/libraries/sets/${set.id}`}
 				className={({ isActive }) =>
-					`${LINE} border-l-[3px] ${isActive ? "bg-card border-l-primary" : "border-l-transparent hover:bg-sunk"}`
+					`${LINE} border-l-3 ${isActive ? "bg-card border-l-primary" : "border-l-transparent hover:bg-sunk"}`
 				}
 			>
-				<span className="flex gap-[8px]">
+				<span className="flex gap-2">
 					<span className="font-semibold truncate">{set.name}</span>
 					<span className="ml-auto caption whitespace-nowrap">set of {set.libraries.length}</span>
 				</span>
@@ -166,8 +166,8 @@ export function FirstLibrary() {
 	const first = libraries.data.find((l) => l.mayEdit) ?? libraries.data[0];
 	if (first !== undefined) return <Navigate to={`/libraries/${first.id}`} replace />;
 	return (
-		<section className="flex-1 bg-card p-[32px]">
-			<p className="text-[15px] font-bold mb-[6px]">No library yet.</p>
+		<section className="flex-1 bg-card p-8">
+			<p className="text-lg font-bold mb-1.5">No library yet.</p>
 			<p className="text-ink2">Make one with New; whoever makes a library says who reads and changes it.</p>
 		</section>
 	);

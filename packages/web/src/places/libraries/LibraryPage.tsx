@@ -32,17 +32,17 @@ function Library({ library }: { library: LibraryDetail }) {
 	const archived = library.archived;
 	return (
 		<section aria-label={library.name} className="flex-1 min-w-0 bg-card overflow-y-auto">
-			<div className="max-w-[960px] px-[24px] py-[16px]">
-				<div className="flex items-start gap-[12px]">
+			<div className="max-w-240 px-6 py-4">
+				<div className="flex items-start gap-3">
 					<div className="min-w-0">
 						<p className="caption">
 							{library.supplied ? "Supplied library, read-only" : "Library"}
 							{library.sets.length > 0 && `, in the set ${library.sets.map((s) => s.name).join(", ")}`}
 						</p>
-						<h1 className="text-[22px]! leading-[27px]! break-words">{library.name}</h1>
-						{library.description !== "" && <p className="text-ink2 mt-[2px]">{library.description}</p>}
+						<h1 className="text-3xl! leading-6.75! break-words">{library.name}</h1>
+						{library.description !== "" && <p className="text-ink2 mt-0.5">{library.description}</p>}
 					</div>
-					<span className="ml-auto flex gap-[6px] shrink-0">
+					<span className="ml-auto flex gap-1.5 shrink-0">
 						{!archived && (
 							<Link className="btn" to={`/materials?library=${library.id}`}>
 								{counted(library.materials, "material")}
@@ -55,9 +55,9 @@ function Library({ library }: { library: LibraryDetail }) {
 						)}
 					</span>
 				</div>
-				<div className="mt-[12px] flex flex-col gap-[8px]">
+				<div className="mt-3 flex flex-col gap-2">
 					{archived && (
-						<p className="flex items-center bg-doubt-soft border-l-[3px] border-doubt px-[12px] min-h-[42px]">
+						<p className="flex items-center bg-doubt-soft border-l-3 border-doubt px-3 min-h-10.5">
 							Archived: it is in nobody's lists. Parts keep the revisions that they stand on.
 							<button
 								type="button"
@@ -128,11 +128,11 @@ function Settings({ library, close }: { library: LibraryDetail; close: () => voi
 					<Choose label="Kept by" value={owner} change={setOwner} options={people.data?.people.filter((p) => !p.left) ?? []} />
 					{!library.supplied && (
 						<>
-							<label className="flex items-center gap-[8px]">
+							<label className="flex items-center gap-2">
 								<input type="checkbox" className="checkbox" checked={approval} onChange={(e) => setApproval(e.target.checked)} />
 								publishing asks a second person
 							</label>
-							<div className="w-[190px]">
+							<div className="w-47.5">
 								<Field
 									label="Lock closes itself after, min"
 									value={minutes}

@@ -17,7 +17,7 @@ export function LibraryTidying({ library }: { library: LibraryDetail }) {
 				<UsedBy library={library} />
 			</Part>
 			<Part title="Working list and drafts">
-				<p className="py-[8px] leading-[20px]">
+				<p className="py-2 leading-5">
 					<Link className="quiet-link" to={`/materials?library=${library.id}&marks=working`}>
 						{counted(library.working, "material")} on the working list
 					</Link>
@@ -36,18 +36,18 @@ export function LibraryTidying({ library }: { library: LibraryDetail }) {
 /** Projects that stand on the library. */
 function UsedBy({ library }: { library: LibraryDetail }) {
 	const { usedBy, hiddenUsers } = library;
-	if (usedBy.length + hiddenUsers === 0) return <p className="py-[8px] text-ink2">No project stands on it yet.</p>;
+	if (usedBy.length + hiddenUsers === 0) return <p className="py-2 text-ink2">No project stands on it yet.</p>;
 	return (
 		<ul>
 			{usedBy.map((p) => (
-				<li key={p.id} className="flex border-b border-line2 py-[5px]">
+				<li key={p.id} className="flex border-b border-line2 py-1.5">
 					<Link className="quiet-link font-semibold" to={`/parts/${p.id}`}>
 						{p.name}
 					</Link>
 					<span className="ml-auto text-ink2">{counted(p.parts, "part")}</span>
 				</li>
 			))}
-			{hiddenUsers > 0 && <li className="py-[5px] text-ink2">{counted(hiddenUsers, "project")} you may not see</li>}
+			{hiddenUsers > 0 && <li className="py-1.5 text-ink2">{counted(hiddenUsers, "project")} you may not see</li>}
 		</ul>
 	);
 }
@@ -66,17 +66,17 @@ function Unused({ library }: { library: LibraryDetail }) {
 				</button>
 			}
 		>
-			{!open && <p className="py-[8px] text-ink2">Lists what no project stands on. Nothing is ever deleted by itself.</p>}
+			{!open && <p className="py-2 text-ink2">Lists what no project stands on. Nothing is ever deleted by itself.</p>}
 			{open && (
 				<>
-					<p className="py-[8px]">
+					<p className="py-2">
 						{unused.data === undefined
 							? "Looking …"
 							: `${counted(rows.length, "material")} of ${library.materials} are on no part, the longest untouched first.`}
 					</p>
 					<ul>
 						{rows.slice(0, all ? rows.length : FIRST).map((r) => (
-							<li key={r.id} className="flex gap-[10px] border-b border-line2 py-[4px]">
+							<li key={r.id} className="flex gap-2.5 border-b border-line2 py-1">
 								<Link className="quiet-link font-semibold truncate" to={`/materials/${r.id}`}>
 									{r.name}
 								</Link>
@@ -87,7 +87,7 @@ function Unused({ library }: { library: LibraryDetail }) {
 						))}
 					</ul>
 					{!all && rows.length > FIRST && (
-						<button type="button" className="btn btn-ghost btn-small mt-[6px]" onClick={() => setAll(true)}>
+						<button type="button" className="btn btn-ghost btn-small mt-1.5" onClick={() => setAll(true)}>
 							All {rows.length}
 						</button>
 					)}
@@ -125,7 +125,7 @@ function Bin({ library }: { library: LibraryDetail }) {
 		>
 			<ul aria-label="Bin">
 				{rows.map((r) => (
-					<li key={r.id} className="flex items-center gap-[10px] border-b border-line2 min-h-[34px]">
+					<li key={r.id} className="flex items-center gap-2.5 border-b border-line2 min-h-8.5">
 						<span className="font-semibold truncate">{r.name}</span>
 						<span className="caption">
 							{dayOf(r.removedAt)}

@@ -15,7 +15,7 @@ export function LockBar({ library }: { library: LibraryView }) {
 	return (
 		<section
 			aria-label="Lock"
-			className={`flex items-center gap-[10px] px-[12px] min-h-[42px] border-l-[3px] ${lock === null ? "bg-sunk border-line" : "bg-note-soft border-note"}`}
+			className={`flex items-center gap-2.5 px-3 min-h-10.5 border-l-3 ${lock === null ? "bg-sunk border-line" : "bg-note-soft border-note"}`}
 		>
 			{lock === null ? <Lock size={15} aria-hidden /> : <LockOpen size={15} aria-hidden />}
 			<span>
@@ -27,7 +27,7 @@ export function LockBar({ library }: { library: LibraryView }) {
 				</span>
 			</span>
 			{library.mayEdit && (
-				<span className="ml-auto flex gap-[6px] shrink-0">
+				<span className="ml-auto flex gap-1.5 shrink-0">
 					{lock === null && (
 						<button type="button" className="btn btn-small" onClick={() => runMutation("openLock", { id: library.id })}>
 							Open the lock

@@ -42,8 +42,8 @@ export function NewLibrary({ libraries, close }: { libraries: readonly LibraryVi
 		<fieldset>
 			<legend className="sr-only">What to make</legend>
 			{WAYS.map((w) => (
-				<label key={w.id} className="flex gap-[8px] py-[4px]">
-					<input type="radio" name="way" className="mt-[3px]" checked={way === w.id} onChange={() => setWay(w.id)} />
+				<label key={w.id} className="flex gap-2 py-1">
+					<input type="radio" name="way" className="mt-0.75" checked={way === w.id} onChange={() => setWay(w.id)} />
 					<span>
 						<b>{w.name}</b>
 						<span className="block caption">{w.says}</span>

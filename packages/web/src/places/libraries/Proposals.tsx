@@ -13,7 +13,7 @@ import { counted } from "../../ui/words";
 export function Proposals({ library }: { library: LibraryDetail }) {
 	if (library.proposals.length === 0) return null;
 	return (
-		<section aria-label="Waiting for approval" className="border-l-[3px] border-doubt bg-doubt-soft px-[12px] py-[8px]">
+		<section aria-label="Waiting for approval" className="border-l-3 border-doubt bg-doubt-soft px-3 py-2">
 			<h2 className="font-bold">Waiting for approval</h2>
 			<ul>
 				{library.proposals.map((p) => (
@@ -44,8 +44,8 @@ function Proposal({ proposal, mayEdit }: { proposal: ProposalView; mayEdit: bool
 		});
 	};
 	return (
-		<li className="py-[5px]">
-			<div className="flex items-start gap-[10px]">
+		<li className="py-1.5">
+			<div className="flex items-start gap-2.5">
 				<span className="min-w-0">
 					<b>{proposal.by}</b> {momentOf(proposal.at)}: “{proposal.note}”
 					<span className="block">
@@ -61,7 +61,7 @@ function Proposal({ proposal, mayEdit }: { proposal: ProposalView; mayEdit: bool
 										{m.name}
 									</Link>
 								)}
-								{m.stale && <span className="tag tag-wrong ml-[4px]">changed since</span>}
+								{m.stale && <span className="tag tag-wrong ml-1">changed since</span>}
 							</span>
 						))}{" "}
 						<button type="button" className="quiet-link caption" aria-expanded={open} onClick={() => setOpen(!open)}>
@@ -69,7 +69,7 @@ function Proposal({ proposal, mayEdit }: { proposal: ProposalView; mayEdit: bool
 						</button>
 					</span>
 				</span>
-				<span className="ml-auto flex gap-[6px] shrink-0">
+				<span className="ml-auto flex gap-1.5 shrink-0">
 					{mine ? (
 						<button
 							type="button"
@@ -99,7 +99,7 @@ function Proposal({ proposal, mayEdit }: { proposal: ProposalView; mayEdit: bool
 			</div>
 			{open &&
 				materials.map((m) => (
-					<ul key={m.id} aria-label={`What would change in ${m.name}`} className="mt-[4px]">
+					<ul key={m.id} aria-label={`What would change in ${m.name}`} className="mt-1">
 						{m.edits.map((edit) => (
 							<ChangeLine key={edit.at} edit={edit} />
 						))}

@@ -23,7 +23,7 @@ export function SetPage() {
 	if (sets.data === undefined) return <Loading what="The set" />;
 	const set = sets.data.find((s) => s.id === id);
 	return set === undefined ? (
-		<p className="flex-1 bg-card p-[32px]">This set is not here, or you may not see it.</p>
+		<p className="flex-1 bg-card p-8">This set is not here, or you may not see it.</p>
 	) : (
 		<OneSet key={id} set={set} />
 	);
@@ -39,16 +39,16 @@ function OneSet({ set }: { set: SetView }) {
 	};
 	return (
 		<section aria-label={set.name} className="flex-1 min-w-0 bg-card overflow-y-auto">
-			<div className="max-w-[960px] px-[24px] py-[16px]">
-				<div className="flex items-start gap-[12px]">
+			<div className="max-w-240 px-6 py-4">
+				<div className="flex items-start gap-3">
 					<div>
 						<p className="caption">
 							Set of libraries{set.edition > 0 && `, frozen ${set.edition === 1 ? "once" : `${set.edition} times`}`}
 						</p>
-						<h1 className="text-[22px]! leading-[27px]!">{set.name}</h1>
+						<h1 className="text-3xl! leading-6.75!">{set.name}</h1>
 					</div>
 					{set.maySteward && (
-						<span className="ml-auto flex gap-[6px]">
+						<span className="ml-auto flex gap-1.5">
 							<button type="button" className="btn" onClick={() => setChanging(true)}>
 								Change…
 							</button>
@@ -64,7 +64,7 @@ function OneSet({ set }: { set: SetView }) {
 				<Part title="Libraries in it">
 					<ul>
 						{set.libraries.map((l) => (
-							<li key={l.id} className="border-b border-line2 py-[6px]">
+							<li key={l.id} className="border-b border-line2 py-1.5">
 								<Link className="quiet-link font-semibold" to={`/libraries/${l.id}`}>
 									{l.name}
 								</Link>

@@ -45,18 +45,18 @@ export function TakeEdition({ above, close }: { above?: ReactNode; close: () => 
 	return (
 		<Dialog title="Take an edition in" close={close} wide>
 			{above}
-			<label className="block mt-[10px]">
-				<span className="block mb-[3px] font-semibold">File of the edition</span>
+			<label className="block mt-2.5">
+				<span className="block mb-0.75 font-semibold">File of the edition</span>
 				<input type="file" accept=".json" onChange={(e) => void choose(e.target.files?.[0])} />
 			</label>
 			{issues !== null && (
-				<p role="alert" className="text-wrong mt-[10px]">
+				<p role="alert" className="text-wrong mt-2.5">
 					{sentences(issues)}
 				</p>
 			)}
 			{seen !== null && (
 				<>
-					<p className="mt-[12px]">
+					<p className="mt-3">
 						<b>
 							{seen.name}, {seen.from === 0 ? `edition ${seen.to}` : `edition ${seen.from} → ${seen.to}`}
 						</b>
@@ -64,7 +64,7 @@ export function TakeEdition({ above, close }: { above?: ReactNode; close: () => 
 						{seen.same > 0 && `, ${seen.same} stay as they are`}. Your own materials are not touched.
 					</p>
 					<ChangeList changes={seen.changes} />
-					<button type="button" className="btn btn-primary mt-[12px]" disabled={busy} onClick={take}>
+					<button type="button" className="btn btn-primary mt-3" disabled={busy} onClick={take}>
 						Take edition {seen.to} in
 					</button>
 				</>

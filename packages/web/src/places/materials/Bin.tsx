@@ -6,11 +6,11 @@ import { runMutation } from "../../api/runMutation";
 export function Bin() {
 	const bin = useRoute("listBin", {});
 	if (bin.data === undefined) return null;
-	if (bin.data.length === 0) return <p className="caption mt-[6px]">Nothing in the bin.</p>;
+	if (bin.data.length === 0) return <p className="caption mt-1.5">Nothing in the bin.</p>;
 	return (
-		<ul className="mt-[6px]" aria-label="Bin">
+		<ul className="mt-1.5" aria-label="Bin">
 			{bin.data.map((row) => (
-				<li key={row.id} className="flex items-center gap-[6px] py-[2px]">
+				<li key={row.id} className="flex items-center gap-1.5 py-0.5">
 					<span className="truncate" title={`${row.name}, ${row.library}`}>
 						{row.name}
 					</span>

@@ -51,7 +51,7 @@ export function Brief({
 	const row = id === listed?.id ? listed : (whole.data?.find((r) => r.id === id) ?? listed);
 	if (row === null) {
 		return (
-			<aside aria-label="Brief" className="w-[296px] shrink-0 bg-paper p-[16px] caption">
+			<aside aria-label="Brief" className="w-74 shrink-0 bg-paper p-4 caption">
 				Choose a row to see it here.
 			</aside>
 		);
@@ -62,37 +62,37 @@ export function Brief({
 	const mayEdit = libraries.find((l) => l.id === row.libraryId)?.mayEdit === true;
 	const revision = row.revision === 0 ? "never published" : `rev ${row.revision}`;
 	return (
-		<aside aria-label="Brief" className="w-[296px] shrink-0 bg-paper overflow-y-auto px-[16px] py-[14px]">
-			<div className="flex gap-[10px] mb-[14px]">
+		<aside aria-label="Brief" className="w-74 shrink-0 bg-paper overflow-y-auto px-4 py-3.5">
+			<div className="flex gap-2.5 mb-3.5">
 				<Swatch colour={document.colour} tall />
 				<div className="min-w-0">
-					<h2 className="text-[17px] leading-[22px] font-bold break-words">{row.name}</h2>
+					<h2 className="text-xl leading-5.5 font-bold break-words">{row.name}</h2>
 					<p className="text-ink2">
 						{[document.family === null ? "family not said" : familyName(document.family), revision, row.library].join(", ")}
 						{row.draftId !== null && <span className="text-note"> · your draft</span>}
 					</p>
 				</div>
 			</div>
-			<h3 className="font-bold mb-[3px]">Ready for</h3>
+			<h3 className="font-bold mb-0.75">Ready for</h3>
 			<ReadinessList readiness={row.readiness} />
-			<h3 className="font-bold mt-[16px] mb-[3px]">Values</h3>
+			<h3 className="font-bold mt-4 mb-0.75">Values</h3>
 			{shown.length === 0 && <p className="caption">None yet.</p>}
 			<dl>
 				{shown.map((value) => (
-					<div key={value.id} className="flex py-[2px]" title={allUnits(value)}>
+					<div key={value.id} className="flex py-0.5" title={allUnits(value)}>
 						<dt className="text-ink2">
 							{property(value.property).name.replace("capacity", "")} <SymbolText symbol={property(value.property).symbol} />
 						</dt>
 						<dd className="ml-auto whitespace-nowrap">
 							<span className={value.carried ? "carried" : ""}>{valueText(value, unitSet)}</span>{" "}
-							<UnitText unit={unitFor(value, unitSet)} className="text-ink3 text-[11px]" />
+							<UnitText unit={unitFor(value, unitSet)} className="text-ink3 text-xs" />
 							<EvidenceLetter value={value} />
 						</dd>
 					</div>
 				))}
 			</dl>
-			{document.description !== "" && <p className="caption mt-[12px] line-clamp-4">{document.description}</p>}
-			<div className="flex flex-wrap gap-[6px] mt-[18px]">
+			{document.description !== "" && <p className="caption mt-3 line-clamp-4">{document.description}</p>}
+			<div className="flex flex-wrap gap-1.5 mt-4.5">
 				<Link to={`/materials/${row.id}`} className="btn">
 					Open sheet
 				</Link>
@@ -113,7 +113,7 @@ export function Brief({
 					</button>
 				)}
 				{(mayEdit || row.supplied) && row.revision > 0 && (
-					<label className="flex items-center gap-[8px] h-[30px] px-[10px] w-full">
+					<label className="flex items-center gap-2 h-7.5 px-2.5 w-full">
 						<input type="checkbox" className="checkbox" checked={row.working} onChange={() => switchWorking(row)} />
 						on the working list
 					</label>

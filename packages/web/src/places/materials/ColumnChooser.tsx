@@ -38,14 +38,14 @@ export function ColumnChooser({
 				</>
 			}
 		>
-			<div className="w-[340px] max-h-[440px] overflow-y-auto p-[12px]">
+			<div className="w-85 max-h-110 overflow-y-auto p-3">
 				{columns.length > 0 && (
-					<ol className="mb-[10px]" aria-label="Order of columns">
+					<ol className="mb-2.5" aria-label="Order of columns">
 						{columns.map((column, i) => {
 							const row = rowOfProperty(column.id, own);
 							if (row === undefined) return null;
 							return (
-								<li key={column.id} className="flex items-center gap-[2px] py-[1px]">
+								<li key={column.id} className="flex items-center gap-0.5 py-px">
 									<span className="font-semibold truncate mr-auto">{row.name}</span>
 									<UnitChoice
 										row={row}
@@ -54,7 +54,7 @@ export function ColumnChooser({
 									/>
 									<button
 										type="button"
-										className="btn btn-ghost btn-small px-[4px]!"
+										className="btn btn-ghost btn-small px-1!"
 										disabled={i === 0}
 										onClick={() => move(column, -1)}
 										aria-label={`${row.name} further left`}
@@ -63,7 +63,7 @@ export function ColumnChooser({
 									</button>
 									<button
 										type="button"
-										className="btn btn-ghost btn-small px-[4px]!"
+										className="btn btn-ghost btn-small px-1!"
 										disabled={i === columns.length - 1}
 										onClick={() => move(column, 1)}
 										aria-label={`${row.name} further right`}
@@ -76,10 +76,10 @@ export function ColumnChooser({
 					</ol>
 				)}
 				{SECTIONS.filter((s) => rowsOf(s.id).length > 0).map((section) => (
-					<fieldset key={section.id} className="mb-[8px]">
-						<legend className="font-bold text-[12px]">{section.name}</legend>
+					<fieldset key={section.id} className="mb-2">
+						<legend className="font-bold text-sm">{section.name}</legend>
 						{rowsOf(section.id).map((p) => (
-							<label key={p.id} className="flex items-center gap-[7px] py-[2px] cursor-pointer">
+							<label key={p.id} className="flex items-center gap-2 py-0.5 cursor-pointer">
 								<input
 									type="checkbox"
 									className="checkbox checkbox-primary"
@@ -102,7 +102,7 @@ function UnitChoice({ row, unit, onChange }: { row: PropertyRow; unit: string | 
 	if (units.length < 2) return null;
 	return (
 		<select
-			className="bg-transparent text-[12px] text-ink2 max-w-[110px]"
+			className="bg-transparent text-sm text-ink2 max-w-27.5"
 			aria-label={`Unit of ${row.name}`}
 			value={unit ?? ""}
 			onChange={(e) => onChange(e.target.value === "" ? null : e.target.value)}

@@ -26,21 +26,21 @@ export function FilterSentence(props: {
 		<div
 			role="group"
 			aria-label="Filters in words"
-			className="shrink-0 px-[14px] pb-[7px] flex flex-wrap items-center gap-x-[5px] gap-y-[4px]"
+			className="shrink-0 px-3.5 pb-2 flex flex-wrap items-center gap-x-1.5 gap-y-1"
 		>
 			<span className="text-ink2">{total === 1 ? "1 material" : `${total} materials`}</span>
 			{clauses.map((clause, c) => (
 				<Fragment key={clause.key}>
-					{c > 0 && <span className="text-ink2 -ml-[5px]">,</span>}
+					{c > 0 && <span className="text-ink2 -ml-1.5">,</span>}
 					<span className="text-ink2">{clause.before}</span>
 					{clause.chips.map((chip, i) => (
 						<Fragment key={chip.key}>
 							{i > 0 && <span className="text-ink2">{clause.between}</span>}
-							<span className="inline-flex items-center bg-accent-soft rounded-[3px] pl-[6px] h-[22px] font-semibold">
+							<span className="inline-flex items-center bg-accent-soft rounded-md pl-1.5 h-5.5 font-semibold">
 								{chip.text}
 								<button
 									type="button"
-									className="px-[4px] text-ink3 hover:text-ink h-full"
+									className="px-1 text-ink3 hover:text-ink h-full"
 									aria-label={chip.label}
 									onClick={chip.remove}
 								>
@@ -51,13 +51,13 @@ export function FilterSentence(props: {
 					))}
 				</Fragment>
 			))}
-			<button type="button" className="btn btn-ghost btn-small h-[22px]! min-h-0! ml-[4px]" onClick={() => change(UNFILTERED)}>
+			<button type="button" className="btn btn-ghost btn-small h-5.5! min-h-0! ml-1" onClick={() => change(UNFILTERED)}>
 				Clear
 			</button>
 			{view.starred && (
 				<button
 					type="button"
-					className="btn btn-ghost btn-small h-[22px]! min-h-0!"
+					className="btn btn-ghost btn-small h-5.5! min-h-0!"
 					aria-pressed={view.sort === "star"}
 					title="Alt+↑ and Alt+↓ move a row"
 					onClick={() => change({ sort: view.sort === "star" ? "group" : "star" })}

@@ -36,7 +36,7 @@ export function Filters(props: Props) {
 	);
 	const isTop = (id: FacetId, most: number) => (word: string) => keys(id).indexOf(word) < most;
 	return (
-		<aside aria-label="Filters" className="w-[216px] shrink-0 overflow-y-auto px-[16px] pb-[16px] pt-[12px] bg-paper">
+		<aside aria-label="Filters" className="w-54 shrink-0 overflow-y-auto px-4 pb-4 pt-3 bg-paper">
 			<TextFilter text={view.text} onChange={(text) => change({ text })} />
 			{facet(
 				"library",
@@ -86,7 +86,7 @@ export function Filters(props: Props) {
 			{facet("offered", isTop("offered", 8))}
 			<button
 				type="button"
-				className="btn btn-ghost btn-small -ml-[8px] mt-[14px]"
+				className="btn btn-ghost btn-small -ml-2 mt-3.5"
 				aria-expanded={binOpen}
 				onClick={() => setBinOpen(!binOpen)}
 			>
@@ -149,11 +149,11 @@ function TextFilter({ text, onChange }: { text: string; onChange: (text: string)
 		return () => clearTimeout(timer);
 	}, [typed, text, onChange]);
 	return (
-		<div className="relative mb-[14px]">
-			<ListFilter size={15} aria-hidden className="absolute left-[9px] top-[7px] text-ink3" />
+		<div className="relative mb-3.5">
+			<ListFilter size={15} aria-hidden className="absolute left-2.5 top-2 text-ink3" />
 			<input
 				type="search"
-				className="field pl-[31px]!"
+				className="field pl-8!"
 				placeholder="any text in a material"
 				aria-label="Any text in a material: name, designation, group, supplier, codes, description"
 				value={typed}
@@ -166,8 +166,8 @@ function TextFilter({ text, onChange }: { text: string; onChange: (text: string)
 
 export function FilterGroup({ title, children }: { title: string; children: React.ReactNode }) {
 	return (
-		<fieldset className="mb-[14px]">
-			<legend className="font-bold text-[12px] mb-[4px]">{title}</legend>
+		<fieldset className="mb-3.5">
+			<legend className="font-bold text-sm mb-1">{title}</legend>
 			{children}
 		</fieldset>
 	);
@@ -175,7 +175,7 @@ export function FilterGroup({ title, children }: { title: string; children: Reac
 
 function Tick({ label, count, checked, onChange }: { label: string; count?: number; checked: boolean; onChange: () => void }) {
 	return (
-		<label className="flex items-center gap-[7px] py-[3px] cursor-pointer">
+		<label className="flex items-center gap-2 py-0.75 cursor-pointer">
 			<input type="checkbox" className="checkbox checkbox-primary" checked={checked} onChange={onChange} />
 			<span className="truncate" title={label}>
 				{label}

@@ -316,7 +316,7 @@ function GroupRow({
 					type="button"
 					aria-expanded={!closed}
 					onClick={onToggle}
-					className="h-full w-full flex items-center gap-[8px] pl-[16px] text-left"
+					className="h-full w-full flex items-center gap-2 pl-4 text-left"
 				>
 					<Icon size={14} aria-hidden className="text-ink3" />
 					<span className="font-bold">{item.path === "" ? "Not in a group" : item.path}</span>

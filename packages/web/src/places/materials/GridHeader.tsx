@@ -21,7 +21,7 @@ export function GridHeader(props: {
 			<div
 				role="row"
 				tabIndex={-1}
-				className="grid items-end border-y border-line h-[40px] pl-[10px] pr-[14px] pb-[5px]"
+				className="grid items-end border-y border-line h-10 pl-2.5 pr-3.5 pb-1.5"
 				style={{ gridTemplateColumns: template }}
 			>
 				<div role="columnheader">
@@ -30,7 +30,7 @@ export function GridHeader(props: {
 				<HeaderCell id="name" view={view} change={change} extra={<ChangedToggle view={view} change={change} />}>
 					Name
 				</HeaderCell>
-				<div role="columnheader" className="text-[12px] font-semibold">
+				<div role="columnheader" className="text-sm font-semibold">
 					Ready
 				</div>
 				{columns.map((column) => (
@@ -71,18 +71,18 @@ function HeaderCell({ id, view, change, children, extra, edge }: HeaderProps) {
 		<div
 			role="columnheader"
 			aria-sort={active ? (view.dir === "asc" ? "ascending" : "descending") : "none"}
-			className={`relative text-[12px] font-semibold min-w-0 flex items-end gap-[10px] ${right ? "justify-end pr-[12px]" : ""}`}
+			className={`relative text-sm font-semibold min-w-0 flex items-end gap-2.5 ${right ? "justify-end pr-3" : ""}`}
 		>
 			<button
 				type="button"
-				className={`hover:text-primary flex items-end gap-[3px] leading-[15px] min-w-0 ${right ? "text-right" : ""}`}
+				className={`hover:text-primary flex items-end gap-0.75 leading-3.75 min-w-0 ${right ? "text-right" : ""}`}
 				onClick={() => change(next)}
 			>
 				{active &&
 					(view.dir === "asc" ? (
-						<ArrowUp size={12} aria-hidden className="mb-[1px] shrink-0" />
+						<ArrowUp size={12} aria-hidden className="mb-px shrink-0" />
 					) : (
-						<ArrowDown size={12} aria-hidden className="mb-[1px] shrink-0" />
+						<ArrowDown size={12} aria-hidden className="mb-px shrink-0" />
 					))}
 				<span className="min-w-0">{children}</span>
 			</button>
@@ -105,7 +105,7 @@ function Edge({ column, onResize }: { column: GridColumn; onResize: (width: numb
 			aria-valuemin={NARROWEST}
 			aria-valuemax={WIDEST}
 			tabIndex={0}
-			className={`absolute right-0 -bottom-[4px] w-[9px] h-[32px] cursor-col-resize touch-none after:absolute after:right-[4px] after:inset-y-[4px] after:w-px after:bg-line hover:after:bg-primary ${drag ? "after:bg-primary" : ""}`}
+			className={`absolute right-0 -bottom-1 w-2.25 h-8 cursor-col-resize touch-none after:absolute after:right-1 after:inset-y-1 after:w-px after:bg-line hover:after:bg-primary ${drag ? "after:bg-primary" : ""}`}
 			onPointerDown={(e) => {
 				e.currentTarget.setPointerCapture(e.pointerId);
 				setDrag({ x: e.clientX, width: column.width });
@@ -131,7 +131,7 @@ function ChangedToggle({ view, change }: { view: GridView; change: ChangeView })
 		<button
 			type="button"
 			aria-pressed={active}
-			className={`caption hover:text-ink leading-[15px] whitespace-nowrap ${active ? "font-bold text-ink!" : ""}`}
+			className={`caption hover:text-ink leading-3.75 whitespace-nowrap ${active ? "font-bold text-ink!" : ""}`}
 			onClick={() => change(active ? { sort: "group", dir: "asc" } : { sort: "changed", dir: "desc" })}
 		>
 			last changed first

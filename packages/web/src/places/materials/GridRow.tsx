@@ -63,7 +63,7 @@ export const GridRow = memo(
 				aria-rowindex={index + 1}
 				aria-selected={focused || marked}
 				style={{ ...place, gridTemplateColumns: template }}
-				className={`grid items-center border-b border-line2 pl-[10px] pr-[14px] cursor-default outline-none! ${focused ? "bg-accent-soft shadow-[inset_3px_0_0_var(--color-primary)]" : marked ? "bg-accent-soft" : "hover:bg-paper"}`}
+				className={`grid items-center border-b border-line2 pl-2.5 pr-3.5 cursor-default outline-none! ${focused ? "bg-accent-soft shadow-[inset_3px_0_0_var(--color-primary)]" : marked ? "bg-accent-soft" : "hover:bg-paper"}`}
 				onClick={onFocus}
 				onDoubleClick={cells === null ? onOpen : undefined}
 				onKeyDown={undefined}
@@ -74,7 +74,7 @@ export const GridRow = memo(
 						tabIndex={-1}
 						aria-pressed={row.starred}
 						aria-label={row.starred ? `Take the star of ${row.name} away` : `Star ${row.name}`}
-						className={`w-[26px] h-[30px] flex items-center justify-center ${row.starred ? "text-doubt" : "text-line hover:text-ink3"}`}
+						className={`w-6.5 h-7.5 flex items-center justify-center ${row.starred ? "text-doubt" : "text-line hover:text-ink3"}`}
 						onClick={(e) => {
 							e.stopPropagation();
 							onStar();
@@ -83,7 +83,7 @@ export const GridRow = memo(
 						<Star size={14} aria-hidden fill={row.starred ? "currentColor" : "none"} />
 					</button>
 				</div>
-				<div role="gridcell" className="flex items-center gap-[9px] min-w-0 pr-[8px]">
+				<div role="gridcell" className="flex items-center gap-2.5 min-w-0 pr-2">
 					<Swatch colour={row.document.colour} />
 					<a
 						href={`/materials/${row.id}`}
@@ -152,9 +152,9 @@ export function WaitingRow({ place, index }: { place: CSSProperties; index: numb
 			data-index={index}
 			aria-rowindex={index + 1}
 			style={place}
-			className="border-b border-line2 flex items-center pl-[46px]"
+			className="border-b border-line2 flex items-center pl-12"
 		>
-			<div role="gridcell" className="h-[8px] w-[130px] rounded-[2px] bg-sunk">
+			<div role="gridcell" className="h-2 w-32.5 rounded-sm bg-sunk">
 				<span className="sr-only">on its way</span>
 			</div>
 		</div>
@@ -166,7 +166,7 @@ function TableCell({ table, row, column }: { table: SeriesValue; row: MaterialRo
 	const working = workingOf(row.document, column.id);
 	const text = working === null ? "table" : numberIn(working, column.unit);
 	return (
-		<div className="text-right whitespace-nowrap pr-[4px]" title={`over temperature: ${allUnits(table)}`}>
+		<div className="text-right whitespace-nowrap pr-1" title={`over temperature: ${allUnits(table)}`}>
 			<span className={`text-ink2 ${table.carried ? "carried" : ""}`}>{text}</span>
 			{working !== null && <span className="caption"> T</span>}
 			<span className="sr-only">, over temperature</span>
@@ -183,7 +183,7 @@ function NumberCell({ row, column }: { row: MaterialRow; column: GridColumn }) {
 	if (table !== null) return <TableCell table={table} row={row} column={column} />;
 	if (value === null) {
 		return (
-			<div className="text-right pr-[20px] text-ink3">
+			<div className="text-right pr-5 text-ink3">
 				<span aria-hidden>·</span>
 				<span className="sr-only">blank</span>
 			</div>
@@ -193,7 +193,7 @@ function NumberCell({ row, column }: { row: MaterialRow; column: GridColumn }) {
 	const scale = column.spec.scales === true ? ` ${unitFor(value, unitSet)}` : "";
 	return (
 		<div
-			className="text-right whitespace-nowrap pr-[4px] overflow-hidden"
+			className="text-right whitespace-nowrap pr-1 overflow-hidden"
 			title={allUnits(value) + (value.carried ? `\ncarried over from ${value.carried.name}` : "")}
 		>
 			<span className={value.carried ? "carried" : ""}>

@@ -79,7 +79,7 @@ export function MaterialsPlace() {
 				{page && <NothingHere page={page} view={view} change={change} />}
 			</section>
 			{view.create !== null && target !== undefined ? (
-				<Suspense fallback={<aside className="w-[296px] shrink-0 bg-paper" />}>
+				<Suspense fallback={<aside className="w-74 shrink-0 bg-paper" />}>
 					<NewMaterial from={view.create} library={target} close={() => change({ create: null })} />
 				</Suspense>
 			) : (
@@ -123,7 +123,7 @@ function NothingHere({ page, view, change }: { page: MaterialPage; view: GridVie
 	if (page.total === 0 && page.all > 0)
 		return (
 			<Empty title="No material passes these filters.">
-				<p className="mb-[12px]">{page.all} are there. Take a filter away, or start afresh.</p>
+				<p className="mb-3">{page.all} are there. Take a filter away, or start afresh.</p>
 				<button type="button" className="btn" onClick={() => change(UNFILTERED)}>
 					Clear all filters
 				</button>

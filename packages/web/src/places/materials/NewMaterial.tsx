@@ -46,9 +46,9 @@ export function NewMaterial({ from, library, close }: { from: string; library: L
 	});
 	const count = Object.keys(baseRow?.document.values ?? {}).length;
 	return (
-		<aside aria-label="New material" className="w-[296px] shrink-0 bg-paper px-[16px] py-[14px] overflow-y-auto">
-			<h2 className="text-[17px] font-bold mb-[4px]">New material</h2>
-			<p className="text-ink2 mb-[14px]">
+		<aside aria-label="New material" className="w-74 shrink-0 bg-paper px-4 py-3.5 overflow-y-auto">
+			<h2 className="text-xl font-bold mb-1">New material</h2>
+			<p className="text-ink2 mb-3.5">
 				{similar ? (
 					<>
 						Begins from <b>{baseRow?.name ?? "…"}</b> and its {count} values.
@@ -59,16 +59,16 @@ export function NewMaterial({ from, library, close }: { from: string; library: L
 			</p>
 			<form onSubmit={submit} noValidate>
 				{similar && (
-					<fieldset className="mb-[12px]">
-						<legend className="font-semibold mb-[3px]">It becomes</legend>
-						<label className="flex gap-[7px] mb-[4px]">
+					<fieldset className="mb-3">
+						<legend className="font-semibold mb-0.75">It becomes</legend>
+						<label className="flex gap-2 mb-1">
 							<input type="radio" value="similar" {...form.register("as")} />
 							<span>
 								a similar one: values come along, each <span className="carried">carried over</span> until you confirm or replace
 								it
 							</span>
 						</label>
-						<label className="flex gap-[7px]">
+						<label className="flex gap-2">
 							<input type="radio" value="variant" disabled={baseRow?.revision === 0} {...form.register("as")} />
 							<span>
 								a variant (a heat, a temper, a supplier, a cautious one): values follow{" "}
@@ -79,10 +79,10 @@ export function NewMaterial({ from, library, close }: { from: string; library: L
 						</label>
 					</fieldset>
 				)}
-				<label className="block mb-[4px]">
+				<label className="block mb-1">
 					<span className="font-semibold">Name</span>
 					<input
-						className="field mt-[3px]"
+						className="field mt-0.75"
 						{...form.register("name")}
 						aria-invalid={errors.name !== undefined}
 						aria-describedby="new-name-error"
@@ -94,10 +94,10 @@ export function NewMaterial({ from, library, close }: { from: string; library: L
 					</span>
 				)}
 				<AlikeNames name={form.watch("name")} />
-				<label className="block mt-[8px] mb-[12px]">
+				<label className="block mt-2 mb-3">
 					<span className="font-semibold">Group</span>
 					<input
-						className="field mt-[3px]"
+						className="field mt-0.75"
 						list="new-groups"
 						placeholder={baseRow?.group || "for example Metals / Bronze"}
 						{...form.register("group")}
@@ -108,10 +108,10 @@ export function NewMaterial({ from, library, close }: { from: string; library: L
 						))}
 					</datalist>
 				</label>
-				<p className="caption mb-[14px]">
+				<p className="caption mb-3.5">
 					Goes to <b className="text-ink">{library.name}</b> as your draft; nobody else sees it before you publish.
 				</p>
-				<div className="flex gap-[8px]">
+				<div className="flex gap-2">
 					<button type="submit" className="btn btn-primary" disabled={isSubmitting}>
 						Begin the sheet
 					</button>

@@ -23,11 +23,11 @@ export function Toolbar(props: {
 }) {
 	const { view, change, panels, count, libraries, target, own, canEdit } = props;
 	return (
-		<div className="min-h-[48px] shrink-0 flex flex-wrap items-center gap-[5px] px-[14px]">
-			<PanelButton panel="filters" panels={panels} className="-ml-[6px]" />
-			<h1 className="flex items-baseline gap-[7px] whitespace-nowrap">
+		<div className="min-h-12 shrink-0 flex flex-wrap items-center gap-1.5 px-3.5">
+			<PanelButton panel="filters" panels={panels} className="-ml-1.5" />
+			<h1 className="flex items-baseline gap-2 whitespace-nowrap">
 				Materials
-				<span className="text-[14px] font-normal text-ink2" aria-live="polite">
+				<span className="text-md font-normal text-ink2" aria-live="polite">
 					{count}
 				</span>
 			</h1>
@@ -55,7 +55,7 @@ export function Toolbar(props: {
 			>
 				<Plus size={15} aria-hidden /> New material
 			</button>
-			<PanelButton panel="brief" panels={panels} className="-mr-[6px]" />
+			<PanelButton panel="brief" panels={panels} className="-mr-1.5" />
 		</div>
 	);
 }
@@ -89,7 +89,7 @@ function TargetLibrary({ libraries, target }: { libraries: readonly LibraryView[
 	const editable = libraries.filter((l) => l.mayEdit && !l.hidden);
 	if (target === undefined) return null;
 	return (
-		<label className="caption flex items-center gap-[4px] whitespace-nowrap ml-[6px] min-w-0 overflow-hidden">
+		<label className="caption flex items-center gap-1 whitespace-nowrap ml-1.5 min-w-0 overflow-hidden">
 			new in
 			{editable.length > 1 ? (
 				<select

@@ -45,7 +45,7 @@ export function ValueFilters({ where, own, onChange }: Props) {
 					const row = rowOf(w.property);
 					if (row === undefined) return null;
 					return (
-						<li key={w.property} className="flex items-center gap-[5px] bg-accent-soft rounded-[3px] px-[7px] py-[3px] mb-[4px]">
+						<li key={w.property} className="flex items-center gap-1.5 bg-accent-soft rounded-md px-2 py-0.75 mb-1">
 							<span className="min-w-0">
 								{row.symbol === "" ? row.name : <SymbolText symbol={row.symbol} />}{" "}
 								<b>{spanText({ property: w.property, low: w.low, high: w.high }, row, unitSet)}</b>
@@ -73,7 +73,7 @@ export function ValueFilters({ where, own, onChange }: Props) {
 			</ul>
 			<select
 				aria-label="Filter by a value"
-				className="field h-[26px]! text-[12px]"
+				className="field h-6.5! text-sm"
 				value={adding}
 				onChange={(e) => setAdding(e.target.value)}
 			>
@@ -92,7 +92,7 @@ export function ValueFilters({ where, own, onChange }: Props) {
 			</select>
 			{spec !== undefined && (
 				<form
-					className="mt-[4px]"
+					className="mt-1"
 					onSubmit={(e) => {
 						e.preventDefault();
 						const input = e.currentTarget.elements.namedItem("span") as HTMLInputElement;
@@ -103,14 +103,14 @@ export function ValueFilters({ where, own, onChange }: Props) {
 						// biome-ignore lint/a11y/noAutofocus: the person has just chosen the property
 						autoFocus
 						name="span"
-						className="field h-[26px]! text-[12px]"
+						className="field h-6.5! text-sm"
 						aria-label={`Span of ${spec.name}`}
 						aria-invalid={error !== null}
 						placeholder={spec.scales === true ? "75-90 HBW" : `2-3, >= 2 ${plainUnit(spec.units[unitSet])}`}
 						onKeyDown={(e) => e.key === "Escape" && setAdding("")}
 					/>
 					{error !== null && (
-						<span role="alert" className="text-wrong text-[12px] block">
+						<span role="alert" className="text-wrong text-sm block">
 							{error}
 						</span>
 					)}

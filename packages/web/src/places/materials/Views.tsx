@@ -25,7 +25,7 @@ export function Views({ view, saveOnly = false }: { view: GridView; saveOnly?: b
 				)
 			}
 		>
-			<div className="w-[300px] p-[12px]">
+			<div className="w-75 p-3">
 				{!saveOnly && <SavedViews />}
 				<SaveForm view={view} />
 			</div>
@@ -47,11 +47,11 @@ function SavedViews() {
 	};
 	if (views.data === undefined) return null;
 	if (views.data.length === 0)
-		return <p className="caption mb-[10px]">No view is saved yet. A view keeps filters, strips, columns and their order.</p>;
+		return <p className="caption mb-2.5">No view is saved yet. A view keeps filters, strips, columns and their order.</p>;
 	return (
-		<ul className="mb-[12px]" aria-label="Saved views">
+		<ul className="mb-3" aria-label="Saved views">
 			{views.data.map((v) => (
-				<li key={v.id} className="flex items-center gap-[6px] py-[2px]">
+				<li key={v.id} className="flex items-center gap-1.5 py-0.5">
 					<Link
 						to={`/materials?${v.address}`}
 						className={`truncate hover:underline underline-offset-3 ${search === `?${v.address}` ? "font-bold" : ""}`}
@@ -65,7 +65,7 @@ function SavedViews() {
 					{v.mine && (
 						<button
 							type="button"
-							className="btn btn-ghost btn-small px-[4px]!"
+							className="btn btn-ghost btn-small px-1!"
 							aria-label={`Delete the view ${v.name}`}
 							onClick={() => remove(v.id, v.name)}
 						>
@@ -102,12 +102,12 @@ function SaveForm({ view }: { view: GridView }) {
 				<input name="view-name" className="field" aria-invalid={error !== null} maxLength={80} />
 			</label>
 			{error !== null && (
-				<p role="alert" className="text-wrong text-[12px]">
+				<p role="alert" className="text-wrong text-sm">
 					{error}
 				</p>
 			)}
-			<div className="flex items-center mt-[8px]">
-				<label className="flex items-center gap-[7px]">
+			<div className="flex items-center mt-2">
+				<label className="flex items-center gap-2">
 					<input
 						type="checkbox"
 						className="checkbox checkbox-primary"

@@ -28,7 +28,7 @@ export function PaperChart({ value, material }: { value: MaterialValue; material
 	const label = (x: number): string => typeset(x !== 0 && Math.abs(x) < 1e-3 ? x.toExponential() : String(x));
 	const measured = lines.filter((l) => l.kind !== "band");
 	return (
-		<figure className="break-inside-avoid my-[6px]">
+		<figure className="break-inside-avoid my-1.5">
 			<svg
 				viewBox={`0 0 ${WIDTH} ${HEIGHT}`}
 				className="w-[142mm] max-w-full"

@@ -55,17 +55,17 @@ export function PaperPlace() {
 	return (
 		<section aria-label="On paper" className="paper-place flex-1 min-w-0 overflow-y-auto bg-sunk">
 			<style>{pageRule(size.css, printed, units)}</style>
-			<div className="paper-bar sticky top-0 z-10 h-[48px] bg-card border-b border-line flex items-center gap-[12px] px-[20px]">
+			<div className="paper-bar sticky top-0 z-10 h-12 bg-card border-b border-line flex items-center gap-3 px-5">
 				<Link
 					to={ids.length === 1 ? `/materials/${ids[0]?.split("@")[0]}` : "/materials"}
-					className="flex items-center gap-[6px] text-ink2 hover:text-ink"
+					className="flex items-center gap-1.5 text-ink2 hover:text-ink"
 				>
 					<ArrowLeft size={14} aria-hidden /> Back
 				</Link>
 				<h1 className="truncate">
 					{printed.length === 1 ? `${printed[0]?.name} on paper` : `Booklet of ${printed.length} materials`}
 				</h1>
-				<label className="ml-auto flex items-center gap-[6px] text-ink2">
+				<label className="ml-auto flex items-center gap-1.5 text-ink2">
 					Paper
 					<select
 						className="bg-transparent font-semibold text-ink"
@@ -100,11 +100,11 @@ export function PaperPlace() {
 function Contents({ printed, units }: { printed: readonly Printed[]; units: string }) {
 	return (
 		<article className="paper-sheet" aria-label="Contents">
-			<h2 className="text-[21px] font-extrabold border-b-2 border-black pb-[6px]">Materials</h2>
-			<p className="mt-[6px]">
+			<h2 className="text-2xl font-extrabold border-b-2 border-black pb-1.5">Materials</h2>
+			<p className="mt-1.5">
 				{printed.length} sheets, units {units}, printed {new Date().toISOString().slice(0, 10)}
 			</p>
-			<table className="paper-table mt-[12px] w-full">
+			<table className="paper-table mt-3 w-full">
 				<thead>
 					<tr>
 						<th className="text-left!">Material</th>

@@ -36,30 +36,30 @@ export function PaperSheet({ printed }: { printed: Printed }) {
 	const doubts = printed.readiness.filter((r) => r.state === "doubts");
 	return (
 		<article className="paper-sheet" aria-label={printed.name}>
-			<header className="flex items-start gap-[10px] border-b-2 border-black pb-[6px]">
+			<header className="flex items-start gap-2.5 border-b-2 border-black pb-1.5">
 				<div className="min-w-0 flex-1">
-					<h2 className="text-[19px] leading-[23px] font-extrabold">{printed.name}</h2>
+					<h2 className="text-2xl leading-5.75 font-extrabold">{printed.name}</h2>
 					<p>{[printed.library, printed.group, printed.itemCode].filter((w) => w !== "").join(" · ")}</p>
 				</div>
-				<div className="text-right leading-[15px]">
-					<p className="text-[15px] font-bold">{printed.draft ? "DRAFT, not published" : `Revision ${printed.revision}`}</p>
+				<div className="text-right leading-3.75">
+					<p className="text-lg font-bold">{printed.draft ? "DRAFT, not published" : `Revision ${printed.revision}`}</p>
 					<p>{printed.at.slice(0, 10)}</p>
-					{printed.hash !== "" && <p className="text-[9px]">content {printed.hash.slice(0, 16)}</p>}
+					{printed.hash !== "" && <p className="text-2xs">content {printed.hash.slice(0, 16)}</p>}
 				</div>
 			</header>
 			<Facts printed={printed} />
-			<p className="mt-[6px]">
+			<p className="mt-1.5">
 				<b>Ready for:</b> {ready.length === 0 ? "nothing without doubts" : ready.join(", ")}.
 				{doubts.length > 0 && <> With doubts: {doubts.map((r) => `${nameOfUse(r.use)} (${r.doubts.join("; ")})`).join(", ")}.</>}
 			</p>
 			<Missing readiness={printed.readiness} />
 			{open.length > 0 && (
-				<p className="mt-[3px]">
+				<p className="mt-0.75">
 					<b>Checks open:</b> {open.map((c) => `${c.title} (${c.severity})`).join("; ")}.
 				</p>
 			)}
 			{paperSections(material, unitSet).map((section) => (
-				<section key={section.name} className="mt-[12px]">
+				<section key={section.name} className="mt-3">
 					<h3 className="paper-head">{section.name}</h3>
 					<table className="w-full border-collapse">
 						<thead className="sr-only">
@@ -81,7 +81,7 @@ export function PaperSheet({ printed }: { printed: Printed }) {
 					{section.series.map((value) => {
 						const table = paperTable(value, unitSet);
 						return (
-							<div key={value.id} className="mt-[6px]">
+							<div key={value.id} className="mt-1.5">
 								<PaperChart value={value} material={material} />
 								{table !== null && (
 									<table className="paper-table">
@@ -104,7 +104,7 @@ export function PaperSheet({ printed }: { printed: Printed }) {
 									</table>
 								)}
 								{table !== null && table.left > 0 && (
-									<p className="text-[9px]">{table.left} points between these are left out here.</p>
+									<p className="text-2xs">{table.left} points between these are left out here.</p>
 								)}
 							</div>
 						);
@@ -119,12 +119,12 @@ export function PaperSheet({ printed }: { printed: Printed }) {
 function Line({ line }: { line: PaperLine }) {
 	return (
 		<tr className="border-b border-[#999] align-baseline break-inside-avoid">
-			<td className="w-[9mm] py-[2px]">{line.symbol !== "" && <SymbolText symbol={line.symbol} />}</td>
+			<td className="w-[9mm] py-0.5">{line.symbol !== "" && <SymbolText symbol={line.symbol} />}</td>
 			<td className="w-[52mm]">{line.name}</td>
 			<td className="w-[34mm] text-right font-bold pr-[2mm]">{line.value}</td>
 			<td className="w-[20mm]">{line.unit}</td>
-			<td className="text-[9.5px] leading-[12px]">{line.about}</td>
-			<td className="w-[8mm] text-right text-[9.5px]">{line.source !== null && `[${line.source}]`}</td>
+			<td className="text-2xs leading-3">{line.about}</td>
+			<td className="w-[8mm] text-right text-2xs">{line.source !== null && `[${line.source}]`}</td>
 		</tr>
 	);
 }
@@ -143,17 +143,17 @@ function Facts({ printed }: { printed: Printed }) {
 	];
 	return (
 		<>
-			<dl className="grid grid-cols-2 gap-x-[8mm] mt-[6px]">
+			<dl className="grid grid-cols-2 gap-x-[8mm] mt-1.5">
 				{facts
 					.filter(([, text]) => text !== "")
 					.map(([name, text]) => (
-						<div key={name} className="flex gap-[6px]">
+						<div key={name} className="flex gap-1.5">
 							<dt className="w-[28mm] shrink-0">{name}</dt>
 							<dd className="font-semibold">{text}</dd>
 						</div>
 					))}
 			</dl>
-			{material.description !== "" && <p className="mt-[5px] whitespace-pre-wrap">{material.description}</p>}
+			{material.description !== "" && <p className="mt-1.5 whitespace-pre-wrap">{material.description}</p>}
 		</>
 	);
 }
@@ -162,7 +162,7 @@ function Missing({ readiness }: { readiness: readonly Readiness[] }) {
 	const lacking = readiness.filter((r) => r.state === "not-ready" && r.missing.length > 0).slice(0, 4);
 	if (lacking.length === 0) return null;
 	return (
-		<p className="mt-[2px]">
+		<p className="mt-0.5">
 			<b>Not ready for:</b> {lacking.map((r) => `${nameOfUse(r.use)} (${missingText(r)} missing)`).join("; ")}.
 		</p>
 	);
@@ -175,7 +175,7 @@ function Ends({ printed, sources }: { printed: Printed; sources: readonly string
 	return (
 		<>
 			{material.composition.length > 0 && (
-				<section className="mt-[12px] break-inside-avoid">
+				<section className="mt-3 break-inside-avoid">
 					<h3 className="paper-head">Composition, mass %</h3>
 					<p>
 						{material.composition
@@ -185,7 +185,7 @@ function Ends({ printed, sources }: { printed: Printed; sources: readonly string
 				</section>
 			)}
 			{sources.length > 0 && (
-				<section className="mt-[12px]">
+				<section className="mt-3">
 					<h3 className="paper-head">Sources</h3>
 					<ol>
 						{sources.map((text, i) => (
@@ -197,7 +197,7 @@ function Ends({ printed, sources }: { printed: Printed; sources: readonly string
 				</section>
 			)}
 			{files.length > 0 && (
-				<section className="mt-[12px] break-inside-avoid">
+				<section className="mt-3 break-inside-avoid">
 					<h3 className="paper-head">Attachments</h3>
 					<ul>
 						{files.map((f) => (
@@ -209,15 +209,15 @@ function Ends({ printed, sources }: { printed: Printed; sources: readonly string
 					</ul>
 				</section>
 			)}
-			<section className="mt-[12px] break-inside-avoid">
+			<section className="mt-3 break-inside-avoid">
 				<h3 className="paper-head">Look</h3>
-				<p className="flex items-center gap-[8px]">
+				<p className="flex items-center gap-2">
 					<HatchSwatch hatch={hatch} /> hatch {hatchWord(hatch)} at {hatch.angle_deg}°; {material.colour},{" "}
 					{lookWords({ ...material.look, hatch: null })}
 				</p>
 			</section>
 			{material.notes !== "" && (
-				<section className="mt-[12px]">
+				<section className="mt-3">
 					<h3 className="paper-head">Notes</h3>
 					<p className="whitespace-pre-wrap">{material.notes}</p>
 				</section>

@@ -28,8 +28,8 @@ export function AssignedMaterialPlace() {
 			<Part title="Values">
 				<dl>
 					{Object.values(document.values).map((value) => (
-						<div key={value.id} className="flex gap-[12px] py-[4px] border-b border-line2">
-							<dt className="w-[260px] text-ink2">{valueLabel(value).name}</dt>
+						<div key={value.id} className="flex gap-3 py-1 border-b border-line2">
+							<dt className="w-65 text-ink2">{valueLabel(value).name}</dt>
 							<dd>
 								<b className={value.carried ? "carried" : ""}>{wordsOf(value, unitSet)}</b>
 								<EvidenceLetter value={value} />

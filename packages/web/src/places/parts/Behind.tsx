@@ -29,18 +29,18 @@ export function Behind({
 		);
 	const difference = masses("then") - masses("now");
 	return (
-		<div className="w-[540px] p-[16px]">
-			<h2 className="rule-head text-[14px]">
+		<div className="w-135 p-4">
+			<h2 className="rule-head text-md">
 				Parts on an older revision{" "}
 				<span className="caption font-normal">{project.parts.length - behind.length} others are not touched</span>
 			</h2>
-			<ul className="max-h-[340px] overflow-y-auto">
+			<ul className="max-h-85 overflow-y-auto">
 				{behind.map((p) => {
 					const now = massWith([p]);
 					const then = massWith([p], p.assignment?.behind?.density ?? null);
 					return (
 						<li key={p.id} className="border-b border-line2">
-							<label className="flex items-center gap-[8px] h-[36px] cursor-pointer">
+							<label className="flex items-center gap-2 h-9 cursor-pointer">
 								<input
 									type="checkbox"
 									className="checkbox checkbox-primary"
@@ -73,7 +73,7 @@ export function Behind({
 				})}
 			</ul>
 			<Assemblies project={project} chosen={chosen} />
-			<div className="flex items-center mt-[12px]">
+			<div className="flex items-center mt-3">
 				<span className="text-ink2">
 					Changes the total by{" "}
 					<b className="text-ink">
@@ -107,7 +107,7 @@ function ValueChanges({ part }: { part: PartView }) {
 	const news = part.assignment?.behind;
 	if (news == null) return null;
 	return (
-		<div className="pl-[24px] pb-[5px] -mt-[4px]">
+		<div className="pl-6 pb-1.5 -mt-1">
 			<button
 				type="button"
 				className="quiet-link caption"
@@ -134,7 +134,7 @@ function Assemblies({ project, chosen }: { project: ProjectView; chosen: readonl
 	const changed = assembliesWith(project, chosen);
 	if (changed.length === 0) return null;
 	return (
-		<dl className="mt-[8px] caption" aria-label="Assemblies">
+		<dl className="mt-2 caption" aria-label="Assemblies">
 			{changed.slice(0, 6).map((a) => (
 				<div key={a.id} className="flex">
 					<dt>{a.name}</dt>

@@ -58,12 +58,8 @@ export function Chooser({ project, parts, initial, top, onAssign, onClose }: Pro
 	useHanging(root, choices.length, onClose);
 	const first = Math.max(0, Math.min(at - 3, choices.length - SHOWN));
 	return (
-		<div
-			ref={root}
-			className="floating absolute left-[12px] w-[470px] max-w-[calc(100%-24px)] z-20 border-primary!"
-			style={{ top }}
-		>
-			<div className="flex items-center gap-[8px] px-[10px] h-[38px] border-b border-line">
+		<div ref={root} className="floating absolute left-3 w-117.5 max-w-[calc(100%-24px)] z-20 border-primary!" style={{ top }}>
+			<div className="flex items-center gap-2 px-2.5 h-9.5 border-b border-line">
 				<b className="whitespace-nowrap">{pieces === 1 ? "1 part" : `${pieces} parts`}</b>
 				<input
 					// biome-ignore lint/a11y/noAutofocus: the person is typing already
@@ -172,7 +168,7 @@ function Option({ choice, active, why, now, then, onPoint, onTake }: OptionProps
 			aria-selected={active}
 			onClick={onTake}
 			onPointerMove={onPoint}
-			className={`flex items-center gap-[8px] h-[33px] px-[10px] border-b border-line2 cursor-pointer ${active ? "bg-accent-soft" : ""}`}
+			className={`flex items-center gap-2 h-8.25 px-2.5 border-b border-line2 cursor-pointer ${active ? "bg-accent-soft" : ""}`}
 		>
 			<Swatch colour={choice.row.document.colour} />
 			<span className="truncate">
@@ -185,7 +181,7 @@ function Option({ choice, active, why, now, then, onPoint, onTake }: OptionProps
 			<span className="ml-auto shrink-0">
 				<ReadinessBar readiness={choice.row.readiness} />
 			</span>
-			<span className="caption whitespace-nowrap w-[126px] text-right shrink-0">
+			<span className="caption whitespace-nowrap w-31.5 text-right shrink-0">
 				{then === null ? (
 					"no density"
 				) : (
@@ -213,7 +209,7 @@ function OwnLine({ text }: { text: string }) {
 	const read = readNewMaterial(text);
 	const density = read.ok ? read.value.values[0] : undefined;
 	return (
-		<p className="px-[10px] py-[9px] text-ink2">
+		<p className="px-2.5 py-2.5 text-ink2">
 			{read.ok && density !== undefined ? (
 				<>
 					Enter makes <b className="text-ink">{read.value.name}</b>, {wordsOfValue(density, unitSet)}, in this project only.

@@ -20,7 +20,7 @@ export function Costs({ project, parts }: { project: ProjectView; parts: readonl
 	const covered = (n: number): string | null => (n === pieces ? null : `${n} of ${pieces} parts`);
 	return (
 		<>
-			<h3 className="font-bold mt-[14px] flex items-baseline">
+			<h3 className="font-bold mt-3.5 flex items-baseline">
 				Material cost and carbon
 				{project.mayEdit && (
 					<button type="button" className="quiet-link caption ml-auto font-normal" onClick={() => setOpen(true)}>
@@ -52,7 +52,7 @@ export function Costs({ project, parts }: { project: ProjectView; parts: readonl
 
 function Sum({ name, text, covers, none }: { name: string; text: string | null; covers: string | null; none: string }) {
 	return (
-		<div className="flex py-[2px]">
+		<div className="flex py-0.5">
 			<dt className="text-ink2">{name}</dt>
 			<dd className="ml-auto text-right">
 				{text === null ? <span className="caption">{none}</span> : <b className="font-semibold">{text}</b>}
@@ -89,10 +89,10 @@ function MoneyForm(props: { project: string; money: Money; missing: readonly str
 	return (
 		<Dialog title="Currency and rates" close={props.close}>
 			<form onSubmit={submit}>
-				<label className="flex items-center gap-[8px] mb-[12px]">
+				<label className="flex items-center gap-2 mb-3">
 					Sums are in
 					<input
-						className="field w-[70px]!"
+						className="field w-17.5!"
 						maxLength={3}
 						value={currency}
 						onChange={(e) => setCurrency(e.target.value.toUpperCase())}
@@ -101,10 +101,10 @@ function MoneyForm(props: { project: string; money: Money; missing: readonly str
 				</label>
 				{rates.map((r, i) => (
 					// biome-ignore lint/suspicious/noArrayIndexKey: rows of a form have no other identity
-					<div key={i} className="flex items-center gap-[6px] mb-[6px]">
+					<div key={i} className="flex items-center gap-1.5 mb-1.5">
 						<span>1</span>
 						<input
-							className="field w-[64px]!"
+							className="field w-16!"
 							maxLength={3}
 							value={r.currency}
 							aria-label={`Currency ${i + 1}`}
@@ -113,7 +113,7 @@ function MoneyForm(props: { project: string; money: Money; missing: readonly str
 						/>
 						<span>=</span>
 						<input
-							className="field w-[90px]! text-right"
+							className="field w-22.5! text-right"
 							inputMode="decimal"
 							value={r.rate}
 							aria-label={`Rate ${i + 1}`}
@@ -123,7 +123,7 @@ function MoneyForm(props: { project: string; money: Money; missing: readonly str
 						<span>{currency} on</span>
 						<input
 							type="date"
-							className="field w-[140px]!"
+							className="field w-35!"
 							value={r.date}
 							aria-label={`Date of rate ${i + 1}`}
 							onChange={(e) => change(i, { date: e.target.value })}
@@ -137,12 +137,12 @@ function MoneyForm(props: { project: string; money: Money; missing: readonly str
 				>
 					Another currency
 				</button>
-				<p className="caption my-[10px]">
+				<p className="caption my-2.5">
 					Without a rate a price is left out of the sum, never guessed. Cost is that of the material in the parts: mass times
 					price.
 				</p>
 				{error !== null && (
-					<p role="alert" className="text-wrong mb-[8px]">
+					<p role="alert" className="text-wrong mb-2">
 						{error}
 					</p>
 				)}

@@ -34,10 +34,7 @@ export function Figures({
 	const partial = total.bodiesWithMass < total.bodies && total.mass !== null;
 	const names = chosen.map((p) => (p.quantity > 1 ? `${p.name} ×${p.quantity}` : p.name));
 	return (
-		<aside
-			aria-label="Figures"
-			className="w-[252px] shrink-0 bg-paper border-l border-line px-[14px] py-[12px] overflow-y-auto max-lg:w-[220px]"
-		>
+		<aside aria-label="Figures" className="w-63 shrink-0 bg-paper border-l border-line px-3.5 py-3 overflow-y-auto max-lg:w-55">
 			<h2 className="font-bold">
 				{selected.length === 0 ? "All parts" : pieces === 1 ? "1 part selected" : `${pieces} parts selected`}
 			</h2>
@@ -46,8 +43,8 @@ export function Figures({
 					{names.join(", ")}
 				</p>
 			)}
-			<p className="mt-[6px]">
-				<span className="text-[20px] leading-[26px] font-bold">
+			<p className="mt-1.5">
+				<span className="text-2xl leading-6.5 font-bold">
 					{total.mass === null ? "no mass" : massText(total.mass.mass, unitSet)}
 				</span>{" "}
 				{total.mass !== null && <span className="text-ink3">{MASS_UNITS[unitSet].mass}</span>}{" "}
@@ -59,7 +56,7 @@ export function Figures({
 				</p>
 			)}
 			<ShapeDoubts project={project} parts={chosen} />
-			<dl className="mt-[4px]">
+			<dl className="mt-1">
 				<Line name="Volume" si={total.volume} quantity="volume" />
 				<Line name="Area" si={total.area} quantity="area" />
 				{(["x", "y", "z"] as const).map((axis, i) => (
@@ -77,13 +74,13 @@ export function Figures({
 			)}
 			{total.inertia && (
 				<>
-					<h3 className="font-bold mt-[14px]">About their centre</h3>
+					<h3 className="font-bold mt-3.5">About their centre</h3>
 					<dl>
 						{(["xx", "yy", "zz", "xy", "xz", "yz"] as const).map((axes) => (
 							<Inertia key={axes} axes={axes} total={total} />
 						))}
 					</dl>
-					<p className="caption leading-[14px]">
+					<p className="caption leading-3.5">
 						About the centre of gravity, along the axes of the file; centres are from its origin. Off-diagonals are the negative
 						products: I<sub>xy</sub> = −∫ x y dm.
 					</p>
@@ -110,7 +107,7 @@ function Line({ name, si, quantity, scale }: { name: string; si: number | null; 
 	const size = scale === undefined ? 0 : Math.cbrt(scale.volume);
 	const shown = si !== null && Math.abs(si) < size * 1e-9 ? 0 : si;
 	return (
-		<div className="flex py-[2px]">
+		<div className="flex py-0.5">
 			<dt className="text-ink2">{name}</dt>
 			<dd className="ml-auto">
 				{shown === null ? "–" : <b className="font-semibold">{typeset(showComputed(shown, quantity, unitSet))}</b>}{" "}
@@ -127,7 +124,7 @@ function Inertia({ axes, total }: { axes: string; total: MassTotal }) {
 	const largest = Math.max(...[0, 1, 2].map((i) => total.inertia?.[i as 0][i as 0] ?? 0));
 	const text = Math.abs(value) < largest * 1e-9 ? "0" : showComputed(value, "inertia", unitSet, 4);
 	return (
-		<div className="flex py-[2px]">
+		<div className="flex py-0.5">
 			<dt className="text-ink2 italic">
 				I<sub className="not-italic">{axes}</sub>
 			</dt>
@@ -149,7 +146,7 @@ function ForSolver({ parts }: { parts: readonly PartView[] }) {
 	];
 	if (ids.length === 0) return null;
 	return (
-		<Link className="btn btn-small mt-[14px]" to={`/solver?ids=${ids.slice(0, 20).join(",")}`}>
+		<Link className="btn btn-small mt-3.5" to={`/solver?ids=${ids.slice(0, 20).join(",")}`}>
 			<Sigma size={13} aria-hidden /> {ids.length === 1 ? "Its material" : `Their ${ids.length} materials`} for the solver
 		</Link>
 	);
@@ -177,9 +174,9 @@ function Behind({
 	const density = property("density");
 	const text = (d: typeof first.density): string => (d === null ? "blank" : inUnit(d.working, density, unitSet));
 	return (
-		<div className="mt-[16px] border-l-[3px] border-note bg-note-soft px-[10px] py-[8px]">
+		<div className="mt-4 border-l-3 border-note bg-note-soft px-2.5 py-2">
 			<h3 className="font-bold">{first.material} moved on</h3>
-			<p className="text-[12px] leading-[16px]">
+			<p className="text-sm leading-4">
 				rev {first.revision} → {then.revision}: density {text(first.density)} → {text(then.density)}{" "}
 				<UnitText unit={density.units[unitSet]} />.
 				{now !== null && next !== null && (
@@ -189,7 +186,7 @@ function Behind({
 					</>
 				)}
 			</p>
-			<div className="flex gap-[6px] mt-[6px]">
+			<div className="flex gap-1.5 mt-1.5">
 				{project.mayEdit && (
 					<button type="button" className="btn btn-small" onClick={() => onBringForward(same.map((p) => p.id))}>
 						Bring forward

@@ -7,12 +7,12 @@ import { momentOf } from "../../ui/Page";
 export function Files({ project }: { project: ProjectView }) {
 	if (project.imports.length === 0) return null;
 	return (
-		<section aria-label="Files" className="mt-[16px]">
+		<section aria-label="Files" className="mt-4">
 			<h3 className="font-bold">Files</h3>
 			<ul>
 				{project.imports.map((file) => (
-					<li key={file.hash} className="py-[3px] border-b border-line2">
-						<p className="flex items-baseline gap-[6px]">
+					<li key={file.hash} className="py-0.75 border-b border-line2">
+						<p className="flex items-baseline gap-1.5">
 							<span className="min-w-0 break-words font-semibold" title={momentOf(file.at)}>
 								{file.file}
 							</span>
@@ -30,9 +30,9 @@ export function Files({ project }: { project: ProjectView }) {
 							)}
 						</p>
 						{file.leftOut.length > 0 && (
-							<details className="text-doubt text-[12px] leading-[16px]">
+							<details className="text-doubt text-sm leading-4">
 								<summary className="cursor-pointer">left out, no volume: {leftOutInWords(file.leftOut)}</summary>
-								<ul className="pl-[12px]">
+								<ul className="pl-3">
 									{file.leftOut.slice(0, 50).map((body) => (
 										<li key={body.entity} className="break-words">
 											{body.name === "" ? `#${body.entity}` : body.name}

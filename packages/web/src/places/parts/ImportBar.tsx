@@ -16,10 +16,7 @@ export function ImportBar({
 	if (state === null) return null;
 	if ("same" in state)
 		return (
-			<div
-				role="alert"
-				className="shrink-0 flex items-center gap-[8px] flex-wrap px-[16px] py-[8px] bg-doubt-soft border-l-[3px] border-doubt"
-			>
+			<div role="alert" className="shrink-0 flex items-center gap-2 flex-wrap px-4 py-2 bg-doubt-soft border-l-3 border-doubt">
 				<span className="min-w-0 flex-[1_1_280px] break-words">
 					<b>{state.file}</b> is in this project already, with other content. Does this one take its place? Parts of the same name
 					and number keep their materials; it can be taken back.
@@ -37,10 +34,7 @@ export function ImportBar({
 		);
 	if ("error" in state) {
 		return (
-			<div
-				role="alert"
-				className="shrink-0 flex items-start gap-[12px] px-[16px] py-[8px] bg-wrong-soft border-l-[3px] border-wrong"
-			>
+			<div role="alert" className="shrink-0 flex items-start gap-3 px-4 py-2 bg-wrong-soft border-l-3 border-wrong">
 				<span className="min-w-0 break-words">
 					<b>{state.file}</b>: {state.error}
 				</span>
@@ -56,11 +50,11 @@ export function ImportBar({
 		);
 	}
 	return (
-		<div role="status" className="shrink-0 flex items-center gap-[12px] px-[16px] h-[38px] bg-accent-soft">
+		<div role="status" className="shrink-0 flex items-center gap-3 px-4 h-9.5 bg-accent-soft">
 			<span className="truncate">
 				<b>{state.file}</b>: {state.stage}
 			</span>
-			<progress className="ml-auto w-[220px] h-[6px] accent-primary" value={state.share} max={1} aria-label="Import" />
+			<progress className="ml-auto w-55 h-1.5 accent-primary" value={state.share} max={1} aria-label="Import" />
 			<button type="button" className="btn btn-small" onClick={onCancel}>
 				Cancel
 			</button>

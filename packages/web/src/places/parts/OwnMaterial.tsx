@@ -26,7 +26,7 @@ export function OwnMaterial({ project, parts, whole }: { project: ProjectView; p
 		);
 	};
 	return (
-		<div className="mt-[14px] pt-[8px] border-t border-line2">
+		<div className="mt-3.5 pt-2 border-t border-line2">
 			<p>
 				<b>{a.material}</b>{" "}
 				{a.own ? (
@@ -35,7 +35,7 @@ export function OwnMaterial({ project, parts, whole }: { project: ProjectView; p
 					!a.draft && <span className="caption">rev {a.revision}</span>
 				)}
 			</p>
-			<div className="flex flex-wrap gap-[6px] mt-[5px]">
+			<div className="flex flex-wrap gap-1.5 mt-1.5">
 				{a.mayOpen ? (
 					<Link className="btn btn-small" to={`/materials/${a.materialId}`}>
 						Open sheet
@@ -143,10 +143,10 @@ function GiveUp({ project, material, name, close }: Asked) {
 		<FormDialog title={`Give ${name} up`} act="Give it up" ready={to !== ""} submit={submit} close={close} error={error}>
 			<p className="text-ink2">All its parts go to the newest revision of the one that you choose.</p>
 			<Field label="Find" value={text} change={setText} />
-			<fieldset className="max-h-[220px] overflow-y-auto">
+			<fieldset className="max-h-55 overflow-y-auto">
 				<legend className="sr-only">Material that takes its place</legend>
 				{rows.map((r) => (
-					<label key={r.id} className="flex items-center gap-[8px] h-[28px]">
+					<label key={r.id} className="flex items-center gap-2 h-7">
 						<input type="radio" name="to" checked={to === r.id} onChange={() => setTo(r.id)} />
 						<span className="truncate">{r.name}</span>
 						<span className="caption ml-auto">{r.library}</span>

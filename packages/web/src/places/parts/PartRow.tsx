@@ -39,9 +39,9 @@ export function PartRow({ part, decimals, top, template, selected, onClick }: Ro
 				height: ROW,
 				gridTemplateColumns: template,
 			}}
-			className={`grid gap-x-[8px] items-center px-[16px] border-b border-line2 cursor-default select-none ${isOver ? "outline-2 -outline-offset-2 outline-primary" : ""} ${selected ? "bg-accent-soft shadow-[inset_3px_0_0_var(--color-primary)]" : "hover:bg-paper"}`}
+			className={`grid gap-x-2 items-center px-4 border-b border-line2 cursor-default select-none ${isOver ? "outline-2 -outline-offset-2 outline-primary" : ""} ${selected ? "bg-accent-soft shadow-[inset_3px_0_0_var(--color-primary)]" : "hover:bg-paper"}`}
 		>
-			<Cell className="flex items-center gap-[9px]">
+			<Cell className="flex items-center gap-2.5">
 				<Swatch colour={a?.colour ?? null} />
 				<span
 					className="font-semibold truncate"
@@ -51,7 +51,7 @@ export function PartRow({ part, decimals, top, template, selected, onClick }: Ro
 				</span>
 			</Cell>
 			<Cell className="text-right text-ink2">{part.quantity}</Cell>
-			<Cell className="flex items-center gap-[6px]">
+			<Cell className="flex items-center gap-1.5">
 				{a === null ? (
 					<span className="text-ink3">no material</span>
 				) : (

@@ -27,7 +27,7 @@ export function PartTable({ project, selected, onSelect, chooser, setChooser, on
 	const parts = useMemo(() => project.parts.filter((p) => matches(p, filter)), [project.parts, filter]);
 	const chosen = project.parts.filter((p) => selected.includes(p.id));
 	return (
-		<section aria-label="Parts" className="w-[500px] shrink-0 bg-card border-r border-line flex flex-col max-lg:w-[420px]">
+		<section aria-label="Parts" className="w-125 shrink-0 bg-card border-r border-line flex flex-col max-lg:w-105">
 			<Bar
 				filter={filter}
 				onFilter={setFilter}
@@ -166,7 +166,7 @@ function PartList({ project, parts, chosen, filter, selected, onSelect, chooser,
 						</ChooserRow>
 					)}
 				</div>
-				{parts.length === 0 && filter !== "" && <p className="p-[16px] text-ink2">No part matches “{filter}”.</p>}
+				{parts.length === 0 && filter !== "" && <p className="p-4 text-ink2">No part matches “{filter}”.</p>}
 			</div>
 		</div>
 	);
@@ -184,12 +184,12 @@ type BarProps = {
 
 function Bar({ filter, onFilter, asTree, onTree, give, onAssign }: BarProps) {
 	return (
-		<div className="h-[46px] shrink-0 flex items-center gap-[8px] px-[16px] border-b border-line">
+		<div className="h-11.5 shrink-0 flex items-center gap-2 px-4 border-b border-line">
 			<div className="relative flex-1">
-				<ListFilter size={15} aria-hidden className="absolute left-[9px] top-[7px] text-ink3" />
+				<ListFilter size={15} aria-hidden className="absolute left-2.5 top-2 text-ink3" />
 				<input
 					type="search"
-					className="field pl-[31px]!"
+					className="field pl-8!"
 					placeholder="part, material, state"
 					aria-label="Filter parts by name, material or state"
 					value={filter}
@@ -215,7 +215,7 @@ function Heads({ template }: { template: string }) {
 			<div
 				role="row"
 				tabIndex={-1}
-				className="grid gap-x-[8px] h-[30px] items-center px-[16px] border-b border-line text-[12px] font-semibold"
+				className="grid gap-x-2 h-7.5 items-center px-4 border-b border-line text-sm font-semibold"
 				style={{ gridTemplateColumns: template }}
 			>
 				<Head>Part</Head>

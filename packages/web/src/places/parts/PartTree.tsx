@@ -122,7 +122,7 @@ function Line({ row, top, decimals, closed, selected, onSelect, onFold }: LinePr
 			aria-expanded={row.part === null ? !closed : undefined}
 			onClick={(e) => onSelect(e.ctrlKey || e.metaKey)}
 			style={{ position: "absolute", top, left: 0, right: 0, height: ROW, paddingLeft: 16 + row.depth * 18 }}
-			className={`flex items-center gap-[8px] pr-[16px] border-b border-line2 cursor-default select-none ${selected ? "bg-accent-soft shadow-[inset_3px_0_0_var(--color-primary)]" : "hover:bg-paper"}`}
+			className={`flex items-center gap-2 pr-4 border-b border-line2 cursor-default select-none ${selected ? "bg-accent-soft shadow-[inset_3px_0_0_var(--color-primary)]" : "hover:bg-paper"}`}
 		>
 			{row.part === null ? (
 				<Icon

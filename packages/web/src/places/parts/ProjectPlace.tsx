@@ -129,7 +129,7 @@ function OpenProject({ project }: { project: ProjectView }) {
 				</div>
 			)}
 			{dropping && (
-				<div className="absolute inset-0 z-40 bg-accent-soft/80 border-2 border-dashed border-primary flex items-center justify-center gap-[10px] text-[17px] font-bold pointer-events-none">
+				<div className="absolute inset-0 z-40 bg-accent-soft/80 border-2 border-dashed border-primary flex items-center justify-center gap-2.5 text-xl font-bold pointer-events-none">
 					<FileUp aria-hidden /> Let go to import the STEP file
 				</div>
 			)}

@@ -21,9 +21,9 @@ export function ProjectSettings({ project }: { project: ProjectView }) {
 	const alone = useAlone();
 	const { id, mayEdit } = project;
 	return (
-		<div className="w-[500px] max-h-[74vh] overflow-y-auto p-[16px]">
-			<h2 className="rule-head text-[14px]">What it follows</h2>
-			<label className="flex items-center gap-[8px] h-[34px]">
+		<div className="w-125 max-h-[74vh] overflow-y-auto p-4">
+			<h2 className="rule-head text-md">What it follows</h2>
+			<label className="flex items-center gap-2 h-8.5">
 				<input
 					type="checkbox"
 					className="checkbox"
@@ -45,8 +45,8 @@ export function ProjectSettings({ project }: { project: ProjectView }) {
 						<Follow key={f.library} follow={f} project={project} />
 					))}
 					{project.follows.length === 0 && <p className="caption">Libraries are listed here once parts stand on them.</p>}
-					<label className="flex items-center gap-[8px] h-[34px]">
-						<span className="w-[150px]">goes forward</span>
+					<label className="flex items-center gap-2 h-8.5">
+						<span className="w-37.5">goes forward</span>
 						<select
 							className="field"
 							disabled={!mayEdit}
@@ -68,11 +68,11 @@ export function ProjectSettings({ project }: { project: ProjectView }) {
 					</label>
 				</>
 			)}
-			<h2 className="rule-head text-[14px] mt-[16px]">Default material</h2>
+			<h2 className="rule-head text-md mt-4">Default material</h2>
 			<Default project={project} />
 			{!alone && (
 				<>
-					<h2 className="rule-head text-[14px] mt-[16px]">Who may what</h2>
+					<h2 className="rule-head text-md mt-4">Who may what</h2>
 					{project.mayShare ? (
 						<Grants
 							grants={project.grants}
@@ -86,13 +86,13 @@ export function ProjectSettings({ project }: { project: ProjectView }) {
 							}
 						/>
 					) : (
-						<p className="py-[7px]">
+						<p className="py-2">
 							{project.grants.map((g) => `${g.name} ${ROLES.find((r) => r.id === g.role)?.label.split(":")[0]}`).join("; ")}.
 						</p>
 					)}
 				</>
 			)}
-			<h2 className="rule-head text-[14px] mt-[16px]">History</h2>
+			<h2 className="rule-head text-md mt-4">History</h2>
 			<History kind="project" id={id} />
 		</div>
 	);
@@ -101,8 +101,8 @@ export function ProjectSettings({ project }: { project: ProjectView }) {
 function Follow({ follow, project }: { follow: FollowView; project: ProjectView }) {
 	const { library, name, edition, newest, editions } = follow;
 	return (
-		<div className="flex items-center gap-[8px] min-h-[34px]">
-			<span className="w-[150px] truncate">{name}</span>
+		<div className="flex items-center gap-2 min-h-8.5">
+			<span className="w-37.5 truncate">{name}</span>
 			<select
 				className="field"
 				aria-label={`What of ${name} it follows`}
@@ -140,7 +140,7 @@ function Default({ project }: { project: ProjectView }) {
 	];
 	return (
 		<>
-			<div className="flex items-center gap-[8px] min-h-[36px]">
+			<div className="flex items-center gap-2 min-h-9">
 				<select
 					className="field"
 					aria-label="Default material"

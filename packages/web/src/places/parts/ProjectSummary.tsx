@@ -20,12 +20,12 @@ export function ProjectSummary({ project, onAdd, onBringForward }: Props) {
 	const range = totals.mass_kg === null ? null : rangeOf(totals.mass_kg, unitSet);
 	const covered = `${totals.partsWithMass} of ${totals.parts} parts`;
 	return (
-		<div className="min-h-[66px] shrink-0 bg-card border-b border-line flex items-center px-[16px] max-md:flex-wrap max-md:gap-y-[8px] max-md:py-[8px]">
+		<div className="min-h-16.5 shrink-0 bg-card border-b border-line flex items-center px-4 max-md:flex-wrap max-md:gap-y-2 max-md:py-2">
 			<Piece label={`${project.name}, ${totals.parts} parts`} first>
-				<span className="text-[26px] leading-[30px] font-bold" data-testid="total-mass">
+				<span className="text-4xl leading-7.5 font-bold" data-testid="total-mass">
 					{totals.mass_kg === null ? "no mass" : massText(totals.mass_kg.mass, unitSet)}
 				</span>{" "}
-				{totals.mass_kg !== null && <span className="text-ink3 text-[15px]">{unit}</span>}
+				{totals.mass_kg !== null && <span className="text-ink3 text-lg">{unit}</span>}
 			</Piece>
 			{range && (
 				<Piece label="Range from densities">
@@ -33,32 +33,28 @@ export function ProjectSummary({ project, onAdd, onBringForward }: Props) {
 				</Piece>
 			)}
 			{totals.parts > 0 && (
-				<div className="pl-[18px] border-l border-line h-[42px] flex flex-col justify-center pr-[18px]">
+				<div className="pl-4.5 border-l border-line h-10.5 flex flex-col justify-center pr-4.5">
 					<span className="caption whitespace-nowrap">
 						Covers{" "}
 						<b className="text-ink">
 							{covered}, {percent(share)} of the volume
 						</b>
 					</span>
-					<span
-						className="block h-[6px] mt-[4px] bg-sunk w-[150px]"
-						role="img"
-						aria-label={`${percent(share)} of the volume has a mass`}
-					>
+					<span className="block h-1.5 mt-1 bg-sunk w-37.5" role="img" aria-label={`${percent(share)} of the volume has a mass`}>
 						<span className="block h-full bg-primary" style={{ width: `${share * 100}%` }} />
 					</span>
 				</div>
 			)}
 			{(totals.behind > 0 || totals.carriedOver > 0 || project.frozen) && (
 				<Piece label={againstWhat(project)}>
-					<span className="flex gap-[4px]">
+					<span className="flex gap-1">
 						{project.frozen && <span className="tag tag-note">frozen</span>}
 						{totals.behind > 0 && <span className="tag tag-note">{totals.behind} behind</span>}
 						{totals.carriedOver > 0 && <span className="tag tag-doubt">{totals.carriedOver} carried over</span>}
 					</span>
 				</Piece>
 			)}
-			<span className="ml-auto flex gap-[6px] shrink-0">
+			<span className="ml-auto flex gap-1.5 shrink-0">
 				<Popover
 					label="What it follows, default, who"
 					buttonName="What the project follows, its default material, and who may what"
@@ -116,7 +112,7 @@ function againstWhat(project: ProjectView): string {
 
 function Piece({ label, children, first = false }: { label: string; children: ReactNode; first?: boolean }) {
 	return (
-		<div className={`pr-[18px] min-w-0 ${first ? "" : "pl-[18px] border-l border-line h-[42px] flex flex-col justify-center"}`}>
+		<div className={`pr-4.5 min-w-0 ${first ? "" : "pl-4.5 border-l border-line h-10.5 flex flex-col justify-center"}`}>
 			<div className="caption truncate" title={label}>
 				{label}
 			</div>

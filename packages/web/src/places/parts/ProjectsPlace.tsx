@@ -14,8 +14,8 @@ export function ProjectsPlace() {
 	const projects = useRoute("listProjects", {});
 	return (
 		<section aria-label="Projects" className="flex-1 bg-card overflow-y-auto">
-			<div className="max-w-[860px] mx-auto px-[22px] py-[18px]">
-				<h1 className="mb-[12px]">Projects</h1>
+			<div className="max-w-215 mx-auto px-5.5 py-4.5">
+				<h1 className="mb-3">Projects</h1>
 				<NewProject />
 				{projects.isPending && <Loading what="Projects" />}
 				{projects.isError && <Failure error={projects.error} retry={() => projects.refetch()} />}
@@ -24,7 +24,7 @@ export function ProjectsPlace() {
 						Give one a name above, then drop a STEP file into it: parts, names and volumes come from there.
 					</Empty>
 				)}
-				<ul className="mt-[14px] border-t border-ink">
+				<ul className="mt-3.5 border-t border-ink">
 					{projects.data?.map((p) => (
 						<ProjectLine key={p.id} project={p} />
 					))}
@@ -46,8 +46,8 @@ function NewProject() {
 		void navigate(`/parts/${id}`);
 	};
 	return (
-		<form onSubmit={submit} className="flex gap-[8px] items-start" noValidate>
-			<label className="flex-1 max-w-[320px]">
+		<form onSubmit={submit} className="flex gap-2 items-start" noValidate>
+			<label className="flex-1 max-w-80">
 				<span className="sr-only">Name of the new project</span>
 				<input
 					className="field"
@@ -57,7 +57,7 @@ function NewProject() {
 					aria-invalid={error !== null}
 				/>
 				{error && (
-					<span role="alert" className="block mt-[4px] text-wrong">
+					<span role="alert" className="block mt-1 text-wrong">
 						{error}
 					</span>
 				)}
@@ -87,11 +87,11 @@ function ProjectLine({ project }: { project: ProjectRow }) {
 		showToast({ tone: "plain", text: what, action: { label: "Undo", run: () => undoEvent(result.value.event, what) } });
 	};
 	return (
-		<li className="flex items-center h-[44px] border-b border-line2">
+		<li className="flex items-center h-11 border-b border-line2">
 			{renaming === null ? (
 				<Link
 					to={`/parts/${project.id}`}
-					className="font-semibold text-[14px] hover:underline decoration-line underline-offset-4 truncate"
+					className="font-semibold text-md hover:underline decoration-line underline-offset-4 truncate"
 				>
 					{project.name}
 				</Link>
@@ -99,7 +99,7 @@ function ProjectLine({ project }: { project: ProjectRow }) {
 				<input
 					// biome-ignore lint/a11y/noAutofocus: the person has just asked to rename
 					autoFocus
-					className="field max-w-[320px]"
+					className="field max-w-80"
 					aria-label={`New name of ${project.name}`}
 					value={renaming}
 					onChange={(e) => setRenaming(e.target.value)}
@@ -110,7 +110,7 @@ function ProjectLine({ project }: { project: ProjectRow }) {
 					}}
 				/>
 			)}
-			<span className="ml-auto caption pr-[12px] whitespace-nowrap">
+			<span className="ml-auto caption pr-3 whitespace-nowrap">
 				{project.parts === 0 ? "no geometry yet" : `${project.parts} parts`} · changed{" "}
 				{new Date(project.changedAt).toLocaleDateString("en-GB", { day: "numeric", month: "short", year: "numeric" })}
 			</span>

@@ -16,11 +16,11 @@ export function ShapeDoubts({
 	const doubts = project.solids.filter((s) => s.doubt !== null && names.has(s.partId));
 	if (doubts.length === 0) return null;
 	return (
-		<section aria-label="Shapes in doubt" className="mt-[10px] border-l-[3px] border-doubt bg-doubt-soft px-[10px] py-[7px]">
+		<section aria-label="Shapes in doubt" className="mt-2.5 border-l-3 border-doubt bg-doubt-soft px-2.5 py-2">
 			<h3 className="font-bold">{counted(doubts.length, "shape")} in doubt</h3>
-			<ul className="text-[12px] leading-[16px]">
+			<ul className="text-sm leading-4">
 				{doubts.slice(0, 6).map(({ partId, n, name, doubt }) => (
-					<li key={`${partId} ${n}`} className="py-[2px] break-words">
+					<li key={`${partId} ${n}`} className="py-0.5 break-words">
 						<b className="font-semibold">{names.get(partId)}</b>
 						{name !== "" && name !== names.get(partId) && `, ${name}`}:{" "}
 						{doubt?.kind === "gap"

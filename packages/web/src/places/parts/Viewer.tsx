@@ -99,15 +99,15 @@ export function Viewer({ project, selected, onSelect, partAt }: Props) {
 			<Tools colourBy={colourBy} onFit={() => scene.current?.fit()} />
 			<TriadLines lines={triad} />
 			{colourBy === "density" && (
-				<p className="absolute left-[14px] bottom-[32px] caption pointer-events-none">pale is light, deep is heavy</p>
+				<p className="absolute left-3.5 bottom-8 caption pointer-events-none">pale is light, deep is heavy</p>
 			)}
 			{bare.length > 0 && bare.length < project.parts.length && (
-				<p className="absolute left-[14px] bottom-[12px] text-[12px] text-wrong pointer-events-none">
+				<p className="absolute left-3.5 bottom-3 text-sm text-wrong pointer-events-none">
 					dashed: no material ({bare.length === 1 ? bare[0]?.name : `${bare.length} rows`})
 				</p>
 			)}
-			{!ready && <p className="absolute left-[14px] bottom-[12px] caption">The shapes are on their way.</p>}
-			{failed && <p className="absolute inset-x-[24px] top-[60px] text-ink2">{failed}</p>}
+			{!ready && <p className="absolute left-3.5 bottom-3 caption">The shapes are on their way.</p>}
+			{failed && <p className="absolute inset-x-6 top-15 text-ink2">{failed}</p>}
 		</section>
 	);
 }
@@ -132,7 +132,7 @@ function turnBy(e: KeyboardEvent, scene: PartsScene | null): void {
 function Tools({ colourBy, onFit }: { colourBy: ColourBy; onFit: () => void }) {
 	const [params, setParams] = useSearchParams();
 	return (
-		<div className="absolute left-[12px] top-[10px] flex gap-[6px]">
+		<div className="absolute left-3 top-2.5 flex gap-1.5">
 			<select
 				aria-label="Colour of the parts"
 				className="field w-auto! font-semibold"
@@ -172,12 +172,12 @@ function TriadLines({ lines }: { lines: RefObject<SVGSVGElement | null> }) {
 			height="72"
 			viewBox="-36 -36 72 72"
 			aria-hidden="true"
-			className="absolute right-[10px] bottom-[8px] pointer-events-none text-ink2"
+			className="absolute right-2.5 bottom-2 pointer-events-none text-ink2"
 		>
 			{["x", "y", "z"].map((axis) => (
 				<g key={axis}>
 					<line stroke="currentColor" strokeWidth="1.3" />
-					<text className="fill-ink2 text-[11px]" textAnchor="middle" dominantBaseline="middle">
+					<text className="fill-ink2 text-xs" textAnchor="middle" dominantBaseline="middle">
 						{axis}
 					</text>
 				</g>

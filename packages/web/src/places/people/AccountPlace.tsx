@@ -35,17 +35,17 @@ function Names({ me }: { me: PersonView }) {
 	const changed = name.trim() !== me.name || initials.trim() !== me.initials;
 	return (
 		<form
-			className="flex items-end gap-[10px]"
+			className="flex items-end gap-2.5"
 			noValidate
 			onSubmit={(e: FormEvent) => {
 				e.preventDefault();
 				void runMutation("changeMe", { name, initials }, "Saved.");
 			}}
 		>
-			<div className="w-[280px]">
+			<div className="w-70">
 				<Field label="Name" value={name} change={setName} autoComplete="name" />
 			</div>
-			<div className="w-[80px]">
+			<div className="w-20">
 				<Field label="Initials" value={initials} change={setInitials} />
 			</div>
 			<button type="submit" className="btn" disabled={!changed || name.trim() === ""}>
@@ -61,11 +61,11 @@ function Told() {
 	const off = notices.data?.off ?? [];
 	return (
 		<Part title="What you are told of">
-			<p className="caption py-[6px]">Notices wait behind the bell; nothing pops up, nothing is sent.</p>
+			<p className="caption py-1.5">Notices wait behind the bell; nothing pops up, nothing is sent.</p>
 			<ul>
 				{NOTICE_KINDS.map((k) => (
 					<li key={k.id}>
-						<label className="flex items-center gap-[8px] h-[28px]">
+						<label className="flex items-center gap-2 h-7">
 							<input
 								type="checkbox"
 								className="checkbox"
@@ -89,7 +89,7 @@ function Steps() {
 	const steps = useRoute("listSteps", {});
 	return (
 		<Part title="Your latest steps">
-			{steps.data?.length === 0 && <p className="py-[7px] text-ink2">Nothing that could be taken back.</p>}
+			{steps.data?.length === 0 && <p className="py-2 text-ink2">Nothing that could be taken back.</p>}
 			<ul aria-label="Your latest steps">
 				{steps.data?.slice(0, STEPS_SHOWN).map((row) => (
 					<HistoryLine key={row.seq} row={row} kind="library" />
@@ -122,11 +122,11 @@ function Password() {
 	};
 	return (
 		<Part title="Password">
-			<form onSubmit={submit} className="flex items-end gap-[10px] pt-[10px]" noValidate>
-				<div className="w-[220px]">
+			<form onSubmit={submit} className="flex items-end gap-2.5 pt-2.5" noValidate>
+				<div className="w-55">
 					<Field label="Present password" value={oldPassword} change={setOld} type="password" autoComplete="current-password" />
 				</div>
-				<div className="w-[220px]">
+				<div className="w-55">
 					<Field label="New password" value={password} change={setNew} type="password" autoComplete="new-password" />
 				</div>
 				<button type="submit" className="btn" disabled={oldPassword === "" || password === ""}>
@@ -134,7 +134,7 @@ function Password() {
 				</button>
 			</form>
 			{error !== null && (
-				<p role="alert" className="text-wrong mt-[6px]">
+				<p role="alert" className="text-wrong mt-1.5">
 					{sentences(error)}
 				</p>
 			)}
@@ -162,7 +162,7 @@ function Sessions() {
 		>
 			<ul>
 				{sessions.data?.map((s) => (
-					<li key={s.id} className="flex items-center min-h-[36px] border-b border-line2 gap-[10px]">
+					<li key={s.id} className="flex items-center min-h-9 border-b border-line2 gap-2.5">
 						{deviceName(s.agent)}
 						{s.here && <span className="tag tag-accent">this one</span>}
 						<span className="caption ml-auto">
@@ -189,13 +189,13 @@ function Tokens() {
 			}
 		>
 			{tokens.data?.length === 0 && (
-				<p className="py-[9px] text-ink2">
+				<p className="py-2.5 text-ink2">
 					A script sends one as <code>Authorization: Bearer …</code> and may then do what you may, within its scope.
 				</p>
 			)}
 			<ul>
 				{tokens.data?.map((t) => (
-					<li key={t.id} className="flex items-center min-h-[36px] border-b border-line2 gap-[10px]">
+					<li key={t.id} className="flex items-center min-h-9 border-b border-line2 gap-2.5">
 						<span className="font-semibold">{t.name}</span>
 						<span className="text-ink2">{t.scope === "read" ? "reads" : "reads and writes"}</span>
 						<span className="caption ml-auto">
@@ -215,7 +215,7 @@ function Tokens() {
 			{making && <NewToken close={() => setMaking(false)} made={setMade} />}
 			{made && (
 				<Dialog title={`The token ${made.name}`} close={() => setMade(null)}>
-					<p className="mb-[8px]">Copy it now; only its fingerprint is kept here. It works until {dayOf(made.expiresAt)}.</p>
+					<p className="mb-2">Copy it now; only its fingerprint is kept here. It works until {dayOf(made.expiresAt)}.</p>
 					<input
 						className="field"
 						readOnly
@@ -225,7 +225,7 @@ function Tokens() {
 					/>
 					<button
 						type="button"
-						className="btn btn-primary mt-[12px]"
+						className="btn btn-primary mt-3"
 						onClick={() => {
 							copyText(made.secret);
 							showToast({ tone: "plain", text: "The token is copied." });
@@ -253,16 +253,16 @@ function NewToken({ close, made }: { close: () => void; made: (token: TokenSecre
 	return (
 		<FormDialog title="New token" act="Make the token" ready={name.trim() !== ""} submit={submit} close={close} error={error}>
 			<Field label="What it is for" value={name} change={setName} />
-			<fieldset className="flex gap-[18px]">
-				<legend className="font-semibold mb-[4px]">Scope</legend>
+			<fieldset className="flex gap-4.5">
+				<legend className="font-semibold mb-1">Scope</legend>
 				{(["read", "write"] as const).map((s) => (
-					<label key={s} className="flex items-center gap-[7px]">
+					<label key={s} className="flex items-center gap-2">
 						<input type="radio" name="scope" checked={scope === s} onChange={() => setScope(s)} />
 						{s === "read" ? "reads" : "reads and writes"}
 					</label>
 				))}
 			</fieldset>
-			<div className="w-[120px]">
+			<div className="w-30">
 				<Field label="Days it holds" value={days} change={setDays} type="number" hint="at most 365" />
 			</div>
 		</FormDialog>

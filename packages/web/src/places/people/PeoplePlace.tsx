@@ -68,11 +68,11 @@ function People({ view }: { view: PeopleView }) {
 				}
 			>
 				{view.teams.length === 0 && (
-					<p className="py-[9px] text-ink2">No team yet. A team gets a right once, and whoever joins it has it too.</p>
+					<p className="py-2.5 text-ink2">No team yet. A team gets a right once, and whoever joins it has it too.</p>
 				)}
 				<ul>
 					{view.teams.map((t) => (
-						<li key={t.id} className="flex items-center gap-[10px] min-h-[40px] border-b border-line2">
+						<li key={t.id} className="flex items-center gap-2.5 min-h-10 border-b border-line2">
 							<span className="font-semibold">{t.name}</span>
 							<span className="text-ink2 truncate">{t.members.map((m) => names.get(m) ?? "").join(", ") || "nobody yet"}</span>
 							{admin && (
@@ -93,7 +93,7 @@ function People({ view }: { view: PeopleView }) {
 				<Part title="Open invitations">
 					<ul>
 						{view.invitations.map((i) => (
-							<li key={i.id} className="flex items-center gap-[10px] min-h-[40px] border-b border-line2">
+							<li key={i.id} className="flex items-center gap-2.5 min-h-10 border-b border-line2">
 								<span className="font-semibold">{i.name || "somebody"}</span>
 								{i.admin && <span className="tag tag-accent">administrator</span>}
 								<span className="caption">
@@ -113,9 +113,7 @@ function People({ view }: { view: PeopleView }) {
 				</Part>
 			)}
 			{gone.length > 0 && (
-				<p className="caption mt-[18px]">
-					No longer here: {gone.map((p) => p.name).join(", ")}. What they did keeps their names.
-				</p>
+				<p className="caption mt-4.5">No longer here: {gone.map((p) => p.name).join(", ")}. What they did keeps their names.</p>
 			)}
 			{inviting && (
 				<Invite
@@ -147,17 +145,17 @@ function PersonLine({
 	leave: () => void;
 }) {
 	return (
-		<li className="flex items-center gap-[10px] min-h-[46px] border-b border-line2">
+		<li className="flex items-center gap-2.5 min-h-11.5 border-b border-line2">
 			<Initials name={person.name} initials={person.initials} />
 			<span className="min-w-0">
 				<span className="font-semibold">{person.name}</span>
-				{person.admin && <span className="tag tag-accent ml-[8px]">administrator</span>}
+				{person.admin && <span className="tag tag-accent ml-2">administrator</span>}
 				<span className="block caption truncate">
 					{[person.login, ...teams.map((t) => t.name)].filter((w) => w !== "").join(" · ")}
 				</span>
 			</span>
 			{mayChange && (
-				<span className="ml-auto flex gap-[2px]">
+				<span className="ml-auto flex gap-0.5">
 					<button
 						type="button"
 						className="btn btn-ghost btn-small"

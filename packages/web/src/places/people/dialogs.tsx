@@ -33,7 +33,7 @@ export function Invite({
 		<FormDialog title="Invite somebody" act="Make the link" ready submit={submit} close={close} error={error}>
 			<Field label="Name" value={name} change={setName} hint="Whoever opens the link can correct it." />
 			{teams.length > 0 && <Ticks legend="Joins these teams" options={teams} chosen={chosen} change={setChosen} />}
-			<label className="flex items-center gap-[8px]">
+			<label className="flex items-center gap-2">
 				<input type="checkbox" className="checkbox" checked={admin} onChange={(e) => setAdmin(e.target.checked)} />
 				an administrator: sees and changes everything
 			</label>
@@ -46,13 +46,11 @@ export function LinkDialog({ title, link, close }: { title: string; link: Ticket
 	const address = location.origin + link.path;
 	return (
 		<Dialog title={title} close={close}>
-			<p className="mb-[8px]">
-				Send this link to the person. It works once, until {dayOf(link.expiresAt)}, and is not shown again.
-			</p>
+			<p className="mb-2">Send this link to the person. It works once, until {dayOf(link.expiresAt)}, and is not shown again.</p>
 			<input className="field" readOnly aria-label="One-time link" value={address} onFocus={(e) => e.currentTarget.select()} />
 			<button
 				type="button"
-				className="btn btn-primary mt-[12px]"
+				className="btn btn-primary mt-3"
 				onClick={() => {
 					copyText(address);
 					showToast({ tone: "plain", text: "The link is copied." });
@@ -83,8 +81,8 @@ export function LeaveDialog({ person, people, close }: { person: PersonView; peo
 				<p>Handed over: {parts.join(", ")}. Their sessions and tokens are ended.</p>
 				{done.kept.length > 0 && (
 					<>
-						<p className="mt-[10px] text-doubt font-semibold">Both had changed these values; the receiver's stayed:</p>
-						<ul className="list-disc ml-[18px]">
+						<p className="mt-2.5 text-doubt font-semibold">Both had changed these values; the receiver's stayed:</p>
+						<ul className="list-disc ml-4.5">
 							{done.kept.map((k) => (
 								<li key={`${k.material} ${k.at}`}>
 									{k.material}: {k.at}

@@ -15,7 +15,7 @@ export function BlankDetails({ line, onSay }: { line: SheetLine; onSay: (to: Mat
 			kind === "unknown" ? "marked unknown" : "does not apply",
 		);
 	return (
-		<div className="bg-paper border border-line2 rounded-[3px] p-[8px] mb-[8px] flex flex-wrap gap-[6px] items-center">
+		<div className="bg-paper border border-line2 rounded-md p-2 mb-2 flex flex-wrap gap-1.5 items-center">
 			<span className="caption mr-auto">{spec.explanation}</span>
 			{spec.scales !== true && own === undefined && (
 				<Link className="btn btn-ghost btn-small" to={`curve/${key}?new=table&property=${spec.id}`}>

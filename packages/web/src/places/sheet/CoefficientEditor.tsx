@@ -62,13 +62,13 @@ export function CoefficientEditor({ form, at, value, material, draft }: Props) {
 	const shapes = form.kind === "set" ? form.symmetries : form.forms;
 
 	return (
-		<div className="bg-paper border border-line2 rounded-[3px] p-[12px] mb-[8px]">
-			<div className="flex flex-wrap items-end gap-[12px] mb-[10px]">
+		<div className="bg-paper border border-line2 rounded-md p-3 mb-2">
+			<div className="flex flex-wrap items-end gap-3 mb-2.5">
 				<label className="block">
 					<span className="caption block">{form.kind === "set" ? "Symmetry" : "Form"}</span>
 					<select
 						aria-label={form.kind === "set" ? "Symmetry" : "Form of the model"}
-						className="field w-[260px]!"
+						className="field w-65!"
 						value={chosen}
 						disabled={draft === null}
 						onChange={(e) => reshape(e.target.value)}
@@ -81,7 +81,7 @@ export function CoefficientEditor({ form, at, value, material, draft }: Props) {
 					</select>
 				</label>
 				{form.kind === "model" && (
-					<p className="pb-[6px] font-semibold">
+					<p className="pb-1.5 font-semibold">
 						<Expression text={form.forms.find((f) => f.id === chosen)?.expression ?? ""} />
 					</p>
 				)}
@@ -89,7 +89,7 @@ export function CoefficientEditor({ form, at, value, material, draft }: Props) {
 					<Axes value={value} onChange={draft === null ? null : (axes) => write({ ...value, axes }, "axes")} />
 				)}
 				{form.id === "elastic_set" && (
-					<label className="flex items-center gap-[6px] pb-[6px] ml-auto">
+					<label className="flex items-center gap-1.5 pb-1.5 ml-auto">
 						<input
 							type="checkbox"
 							className="checkbox"
@@ -106,7 +106,7 @@ export function CoefficientEditor({ form, at, value, material, draft }: Props) {
 					</label>
 				)}
 			</div>
-			<div className={chosen === "anisotropic" ? "grid grid-cols-6 gap-[6px]" : "grid grid-cols-3 gap-x-[16px] gap-y-[6px]"}>
+			<div className={chosen === "anisotropic" ? "grid grid-cols-6 gap-1.5" : "grid grid-cols-3 gap-x-4 gap-y-1.5"}>
 				{Object.entries(specs).map(([name, spec]) => (
 					<Cell
 						// the 6 x 6 stands as its upper triangle
@@ -161,14 +161,14 @@ function Cell({
 	const middle = coefficient?.low == null || coefficient.high === null ? null : (coefficient.low + coefficient.high) / 2;
 	return (
 		<label className="block" title={spec.name} style={column === null ? undefined : { gridColumnStart: column }}>
-			<span className="flex items-baseline gap-[6px]">
+			<span className="flex items-baseline gap-1.5">
 				<SymbolText symbol={spec.symbol} />
 				<span className={column === null ? "caption truncate" : "sr-only"}>
 					{spec.name}
 					{optional && ", may stay blank"}
 				</span>
 			</span>
-			<span className="flex items-center gap-[6px]">
+			<span className="flex items-center gap-1.5">
 				<input
 					className="field font-semibold"
 					aria-label={`${name}, ${spec.name}`}
@@ -180,13 +180,13 @@ function Cell({
 					onKeyDown={(e) => e.key === "Enter" && e.currentTarget.blur()}
 				/>
 				{middle !== null && column === null && (
-					<span className="caption whitespace-nowrap w-[70px]">
+					<span className="caption whitespace-nowrap w-17.5">
 						{inUnit(middle, spec, unitSet)} <UnitText unit={spec.units[unitSet]} />
 					</span>
 				)}
 			</span>
 			{error && (
-				<span role="alert" className="text-wrong text-[12px]">
+				<span role="alert" className="text-wrong text-sm">
 					{error}
 				</span>
 			)}
@@ -196,9 +196,9 @@ function Cell({
 
 function Axes({ value, onChange }: { value: SetValue; onChange: ((axes: [string, string, string]) => void) | null }) {
 	return (
-		<fieldset className="flex gap-[6px] items-end">
+		<fieldset className="flex gap-1.5 items-end">
 			{[0, 1, 2].map((i) => (
-				<label key={i} className="block w-[96px]">
+				<label key={i} className="block w-24">
 					<span className="caption">axis {i + 1} is</span>
 					<input
 						className="field"
@@ -230,7 +230,7 @@ function Verdict({ value }: { value: SetValue | ModelValue | null }) {
 		const fails = instabilities(value.form, modelNumbers(value), [from, to]);
 		return (
 			<p
-				className={`mt-[10px] border-l-[3px] px-[10px] py-[4px] ${fails.length === 0 ? "border-primary bg-accent-soft" : "border-wrong bg-wrong-soft"}`}
+				className={`mt-2.5 border-l-3 px-2.5 py-1 ${fails.length === 0 ? "border-primary bg-accent-soft" : "border-wrong bg-wrong-soft"}`}
 			>
 				{fails.length === 0
 					? `Stable: the tangent is positive in tension and compression of every mode, from a stretch of ${significant(from, 3)} to ${significant(to, 3)}${stated === null ? "" : ", as the model says it holds"}.`
@@ -240,10 +240,10 @@ function Verdict({ value }: { value: SetValue | ModelValue | null }) {
 	}
 	const stability = setStability(value);
 	const full = value.symmetry === "transverse" ? orthotropic(value) : null;
-	if (stability === null) return <p className="caption mt-[10px]">Soundness is judged once the set is complete.</p>;
+	if (stability === null) return <p className="caption mt-2.5">Soundness is judged once the set is complete.</p>;
 	return (
 		<p
-			className={`mt-[10px] border-l-[3px] px-[10px] py-[4px] ${stability.sound ? "border-primary bg-accent-soft" : "border-wrong bg-wrong-soft"}`}
+			className={`mt-2.5 border-l-3 px-2.5 py-1 ${stability.sound ? "border-primary bg-accent-soft" : "border-wrong bg-wrong-soft"}`}
 		>
 			{stability.sound
 				? "Sound: the compliance is positive definite."

@@ -26,18 +26,18 @@ export function Composition({ material, commit }: { material: Material; commit: 
 		return true;
 	};
 	return (
-		<section id="section-composition" aria-label="Composition" className="mt-[24px] scroll-mt-[12px]">
-			<h2 className="rule-head text-[14px]">
+		<section id="section-composition" aria-label="Composition" className="mt-6 scroll-mt-3">
+			<h2 className="rule-head text-md">
 				Composition <span className="caption font-normal">mass percent</span>
 			</h2>
-			<ul className="flex flex-wrap gap-x-[20px] py-[6px]">
+			<ul className="flex flex-wrap gap-x-5 py-1.5">
 				{composition.map((c) => (
-					<li key={c.name} className="flex items-center gap-[6px] h-[26px]">
+					<li key={c.name} className="flex items-center gap-1.5 h-6.5">
 						<b>{c.name}</b> {share(c)}
 						{commit !== null && (
 							<button
 								type="button"
-								className="text-ink3 hover:text-ink p-[2px]"
+								className="text-ink3 hover:text-ink p-0.5"
 								aria-label={`Take ${c.name} out`}
 								onClick={() => save(composition.filter((x) => x !== c))}
 							>
@@ -46,11 +46,11 @@ export function Composition({ material, commit }: { material: Material; commit: 
 						)}
 					</li>
 				))}
-				{composition.length === 0 && <li className="caption py-[4px]">Not said.</li>}
+				{composition.length === 0 && <li className="caption py-1">Not said.</li>}
 			</ul>
 			{commit !== null && (
 				<form
-					className="flex gap-[8px] items-center"
+					className="flex gap-2 items-center"
 					onSubmit={(e) => {
 						e.preventDefault();
 						const input = e.currentTarget.elements.namedItem("constituent") as HTMLInputElement;
@@ -60,7 +60,7 @@ export function Composition({ material, commit }: { material: Material; commit: 
 					<input
 						name="constituent"
 						aria-label="Constituent"
-						className="field max-w-[320px]"
+						className="field max-w-80"
 						maxLength={400}
 						placeholder="Sn 11-13; Pb max 0.5; Cu balance"
 					/>

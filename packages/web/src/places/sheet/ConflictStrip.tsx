@@ -13,10 +13,7 @@ export function ConflictStrip({ conflict, draft }: { conflict: Conflict; draft: 
 		return "property" in value ? wordsOf(value, unitSet) : JSON.stringify(content);
 	};
 	return (
-		<div
-			role="alert"
-			className="bg-doubt-soft border-l-[3px] border-doubt px-[10px] py-[6px] mb-[6px] flex items-center gap-[10px] flex-wrap"
-		>
+		<div role="alert" className="bg-doubt-soft border-l-3 border-doubt px-2.5 py-1.5 mb-1.5 flex items-center gap-2.5 flex-wrap">
 			<span>
 				Changed elsewhere to <b>{words(conflict.theirs)}</b>; you typed <b>{words(conflict.mine)}</b>.
 			</span>

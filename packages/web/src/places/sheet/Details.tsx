@@ -46,7 +46,7 @@ export function Details({ spec, value, onChange, onClear, onAnother }: Props) {
 	const [reading, setReading] = useState(false);
 	const base = baseValue(sheet.base?.head ?? null, value);
 	return (
-		<div className="bg-paper border border-line2 rounded-[3px] p-[10px] mb-[8px] grid grid-cols-3 gap-[10px]">
+		<div className="bg-paper border border-line2 rounded-md p-2.5 mb-2 grid grid-cols-3 gap-2.5">
 			<EvidenceAndBasis value={value} onSet={set} />
 			{spec.qualifiers ? (
 				<Choice
@@ -74,7 +74,7 @@ export function Details({ spec, value, onChange, onClear, onAnother }: Props) {
 				/>
 			)}
 			{number !== null && spec.scales !== true && <Working spec={spec} value={number} onChange={onChange} />}
-			<div className="col-span-3 flex flex-wrap gap-[6px] items-center">
+			<div className="col-span-3 flex flex-wrap gap-1.5 items-center">
 				<span className="caption mr-auto">
 					{number !== null && `typed as “${number.entered}”`}
 					{standardOf(value)}
@@ -207,8 +207,8 @@ function Working({ spec, value, onChange }: { spec: PropertyRow; value: NumberVa
 	};
 	const options = value.kind === "readings" ? [...ENDS, ["mean", "the mean"] as const] : ENDS;
 	return (
-		<div className="col-span-3 flex flex-wrap items-end gap-[10px]">
-			<label className="block w-[180px]">
+		<div className="col-span-3 flex flex-wrap items-end gap-2.5">
+			<label className="block w-45">
 				<span className="caption">Works with, for</span>
 				<select aria-label="Works with, for" className="field" value={use} onChange={(e) => setUse(e.target.value)}>
 					<option value="any">every use</option>
@@ -220,7 +220,7 @@ function Working({ spec, value, onChange }: { spec: PropertyRow; value: NumberVa
 					))}
 				</select>
 			</label>
-			<label className="block w-[230px]">
+			<label className="block w-57.5">
 				<span className="caption">Working value</span>
 				<select
 					aria-label="Working value"
@@ -277,7 +277,7 @@ function Factored({ value, onChange }: { value: NumberValue; onChange: (to: Mate
 	};
 	return (
 		<>
-			<label className="block w-[80px]">
+			<label className="block w-20">
 				<span className="caption">times</span>
 				<input
 					aria-label="Factor on the working value"
@@ -291,7 +291,7 @@ function Factored({ value, onChange }: { value: NumberValue; onChange: (to: Mate
 					onBlur={save}
 				/>
 			</label>
-			<label className="block flex-1 min-w-[160px]">
+			<label className="block flex-1 min-w-40">
 				<span className="caption">because</span>
 				<input
 					aria-label="Reason of the factor"

@@ -56,8 +56,8 @@ export function EntryLine({ material, draft: { commit, keptAs } }: { material: M
 		...entry.left.map((l) => `${l.text}: ${l.why}`),
 	];
 	return (
-		<div className="mt-[12px] relative">
-			<div className="flex items-center gap-[8px] bg-paper border border-line rounded-[3px] h-[32px] px-[10px] focus-within:outline-2 focus-within:outline-primary">
+		<div className="mt-3 relative">
+			<div className="flex items-center gap-2 bg-paper border border-line rounded-md h-8 px-2.5 focus-within:outline-2 focus-within:outline-primary">
 				<TextCursorInput size={15} aria-hidden className="text-ink2 shrink-0" />
 				<label htmlFor="entry-line" className="text-ink2 shrink-0">
 					Several at once:
@@ -75,13 +75,13 @@ export function EntryLine({ material, draft: { commit, keptAs } }: { material: M
 						if (e.key === "Escape") setText("");
 					}}
 				/>
-				<Link to="page" className="quiet-link caption text-ink2! shrink-0 flex items-center gap-[5px]">
+				<Link to="page" className="quiet-link caption text-ink2! shrink-0 flex items-center gap-1.5">
 					<ClipboardPaste size={13} aria-hidden /> or paste a page
 				</Link>
 			</div>
 			<div id="entry-reading" role="status">
 				{text.trim() !== "" && (
-					<div className="bg-accent-soft border border-line border-t-0 rounded-b-[3px] px-[10px] py-[6px] text-[12px] flex flex-wrap gap-x-[16px] gap-y-[2px]">
+					<div className="bg-accent-soft border border-line border-t-0 rounded-b-md px-2.5 py-1.5 text-sm flex flex-wrap gap-x-4 gap-y-0.5">
 						{made.map(({ id, value, held }) => (
 							<span key={id}>
 								{property(id).symbol === "" ? property(id).name : <i>{property(id).symbol.replace("_", "")}</i>}{" "}

@@ -21,7 +21,7 @@ export function FormDetails({
 }) {
 	const set = (key: string, text: string): void => onChange(withKey(value, key, text));
 	return (
-		<div className="bg-paper border border-line2 rounded-[3px] p-[10px] mb-[8px] grid grid-cols-3 gap-[10px]">
+		<div className="bg-paper border border-line2 rounded-md p-2.5 mb-2 grid grid-cols-3 gap-2.5">
 			<EvidenceAndBasis value={value} onSet={set} />
 			<Text
 				label="Condition"
@@ -30,7 +30,7 @@ export function FormDetails({
 				onChange={(t) => set("condition", t)}
 			/>
 			<SourceField value={value} name={form.name} />
-			<div className="flex items-end justify-end gap-[6px]">
+			<div className="flex items-end justify-end gap-1.5">
 				{another !== null && (
 					<Link className="btn btn-ghost btn-small" to={another}>
 						<Plus size={13} aria-hidden /> Another one

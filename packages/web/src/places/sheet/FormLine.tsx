@@ -31,13 +31,13 @@ export function FormLine({ line, material, draft }: { line: FormSheetLine; mater
 	};
 	const marked = value?.kind === "unknown" || value?.kind === "not-applicable";
 	return (
-		<div id={`line-${key}`} className="group border-b border-line2 scroll-mt-[60px]">
-			<div className="grid grid-cols-[38px_minmax(110px,178px)_minmax(190px,290px)_86px_minmax(0,1fr)_30px] items-center min-h-[32px] max-md:grid-cols-[30px_1fr_auto_24px]">
+		<div id={`line-${key}`} className="group border-b border-line2 scroll-mt-15">
+			<div className="grid grid-cols-[38px_minmax(110px,178px)_minmax(190px,290px)_86px_minmax(0,1fr)_30px] items-center min-h-8 max-md:grid-cols-[30px_1fr_auto_24px]">
 				<span className="text-ink3">{form.kind === "curve" && <ChartSpline size={15} aria-hidden />}</span>
 				<span className="truncate" title={form.explanation}>
 					{form.name}
 				</span>
-				<span className="min-w-0 flex items-center gap-[8px] pr-[8px]">
+				<span className="min-w-0 flex items-center gap-2 pr-2">
 					{value === null ? (
 						draft === null ? (
 							<span className="text-ink3">blank</span>
@@ -47,7 +47,7 @@ export function FormLine({ line, material, draft }: { line: FormSheetLine; mater
 					) : marked ? (
 						<i className="text-ink2">{wordsOf(value, unitSet)}</i>
 					) : form.kind === "curve" ? (
-						<Link to={`curve/${value.id}`} className="quiet-link font-semibold truncate flex items-center gap-[8px]">
+						<Link to={`curve/${value.id}`} className="quiet-link font-semibold truncate flex items-center gap-2">
 							<MiniCurve value={value} />
 							<span className={`truncate ${value.carried ? "carried" : ""}`}>{wordsOf(value, unitSet)}</span>
 						</Link>
@@ -65,7 +65,7 @@ export function FormLine({ line, material, draft }: { line: FormSheetLine; mater
 				<span className="caption text-ink2! max-md:hidden">
 					{value?.evidence === undefined ? "" : EVIDENCE_WORD[value.evidence]}
 				</span>
-				<span className="caption min-w-0 max-md:hidden flex items-center gap-[6px]">
+				<span className="caption min-w-0 max-md:hidden flex items-center gap-1.5">
 					{value === null ? (
 						<span className="truncate invisible group-hover:visible group-focus-within:visible">{form.explanation}</span>
 					) : (
@@ -75,7 +75,7 @@ export function FormLine({ line, material, draft }: { line: FormSheetLine; mater
 				{draft !== null && value !== null ? (
 					<button
 						type="button"
-						className="btn btn-ghost btn-small px-[4px]!"
+						className="btn btn-ghost btn-small px-1!"
 						aria-expanded={details}
 						aria-label={`Evidence, source and more of ${form.name}`}
 						onClick={() => setDetails(!details)}
@@ -118,7 +118,7 @@ function Begin({ form, at, onOpen }: { form: Form; at: string; onOpen: () => voi
 		);
 	}
 	return (
-		<button type="button" className="text-ink3 hover:text-ink flex items-center gap-[4px]" onClick={onOpen}>
+		<button type="button" className="text-ink3 hover:text-ink flex items-center gap-1" onClick={onOpen}>
 			<Plus size={12} aria-hidden /> blank, fill in
 		</button>
 	);

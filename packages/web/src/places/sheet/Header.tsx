@@ -33,7 +33,7 @@ export function Header() {
 	const family = material.family === null ? "family not said" : familyName(material.family);
 	const words = [family, material.condition, material.productForm, row.library, row.group, row.itemCode].filter((w) => w !== "");
 	return (
-		<header className="pt-[16px] flex gap-[12px] items-start max-md:flex-wrap">
+		<header className="pt-4 flex gap-3 items-start max-md:flex-wrap">
 			<Swatch colour={material.colour} tall />
 			<div className="min-w-0 flex-1">
 				<Name sheet={sheet} editable={draft !== null && mayEdit} />
@@ -54,7 +54,7 @@ export function Header() {
 				)}
 				<RevisionBar />
 				{row.retired !== null && (
-					<p className="mt-[4px]">
+					<p className="mt-1">
 						<span className="tag tag-doubt">retired</span>{" "}
 						{row.retired.successor !== null && (
 							<>
@@ -67,10 +67,10 @@ export function Header() {
 						)}
 					</p>
 				)}
-				{row.supplied && <span className="tag tag-note mt-[4px]">supplied, read-only</span>}
-				{row.libraryId.startsWith("project:") && <span className="tag tag-note mt-[4px]">of this project only</span>}
+				{row.supplied && <span className="tag tag-note mt-1">supplied, read-only</span>}
+				{row.libraryId.startsWith("project:") && <span className="tag tag-note mt-1">of this project only</span>}
 			</div>
-			<div className="flex flex-wrap justify-end gap-[6px] shrink-0 max-md:w-full max-md:justify-start">
+			<div className="flex flex-wrap justify-end gap-1.5 shrink-0 max-md:w-full max-md:justify-start">
 				<Link
 					className="btn btn-ghost btn-icon"
 					to={`/solver?ids=${row.id}`}
@@ -139,7 +139,7 @@ function Name({ sheet, editable }: { sheet: Sheet; editable: boolean }) {
 	const [typed, setTyped] = useState<string | null>(null);
 	const [error, setError] = useState<string | null>(null);
 	if (!editable || typed === null) {
-		const title = <span className="text-[24px] leading-[28px] font-bold break-words">{row.name}</span>;
+		const title = <span className="text-4xl leading-7 font-bold break-words">{row.name}</span>;
 		return (
 			<h1 className="min-w-0">
 				{editable ? (
@@ -175,7 +175,7 @@ function Name({ sheet, editable }: { sheet: Sheet; editable: boolean }) {
 			<input
 				// biome-ignore lint/a11y/noAutofocus: the person has just asked to rename
 				autoFocus
-				className="field text-[20px]! font-bold h-[36px]!"
+				className="field text-2xl! font-bold h-9!"
 				aria-label="Name"
 				aria-invalid={error !== null}
 				value={typed}

@@ -28,9 +28,9 @@ export function Identity({ sheet, material, commit }: { sheet: Sheet; material: 
 		return { carried, confirm: editable ? confirm : null };
 	};
 	return (
-		<section id="section-identity" aria-label="Identity" className="mt-[18px] scroll-mt-[12px]">
-			<h2 className="rule-head text-[14px]">Identity</h2>
-			<div className="grid grid-cols-2 gap-x-[28px] max-md:grid-cols-1">
+		<section id="section-identity" aria-label="Identity" className="mt-4.5 scroll-mt-3">
+			<h2 className="rule-head text-md">Identity</h2>
+			<div className="grid grid-cols-2 gap-x-7 max-md:grid-cols-1">
 				<FamilyLine family={material.family} onSave={editable ? (family) => set("family", family) : null} />
 				<TextLine label="Condition, temper" value={material.condition} onSave={editable ? (t) => set("condition", t) : null} />
 				<TextLine label="Product form" value={material.productForm} onSave={editable ? (t) => set("productForm", t) : null} />
@@ -51,7 +51,7 @@ export function Identity({ sheet, material, commit }: { sheet: Sheet; material: 
 					onSave={editable ? (t) => set("description", t) : null}
 				/>
 			) : (
-				<button type="button" className="btn btn-ghost btn-small -ml-[8px] mt-[4px]" onClick={() => setAll(true)}>
+				<button type="button" className="btn btn-ghost btn-small -ml-2 mt-1" onClick={() => setAll(true)}>
 					<Plus size={13} aria-hidden /> designations, codes, price and more
 				</button>
 			)}
@@ -65,7 +65,7 @@ function FamilyLine({ family, onSave }: { family: string | null; onSave: ((famil
 			{onSave !== null ? (
 				<select
 					aria-label="Family"
-					className="bg-transparent w-full h-[26px] font-semibold -ml-[4px]"
+					className="bg-transparent w-full h-6.5 font-semibold -ml-1"
 					value={family ?? ""}
 					onChange={(e) => onSave(e.target.value === "" ? null : e.target.value)}
 				>
@@ -155,14 +155,14 @@ function ReviewLine({ review, onSave }: { review: string | null; onSave: ((date:
 					type="date"
 					aria-label="Review date"
 					key={review}
-					className={`h-[26px] px-[6px] -ml-[7px] bg-transparent border border-transparent hover:border-line rounded-[3px] ${review === null ? "text-ink3" : `font-semibold ${isPast(review) ? "text-doubt" : ""}`}`}
+					className={`h-6.5 px-1.5 -ml-2 bg-transparent border border-transparent hover:border-line rounded-md ${review === null ? "text-ink3" : `font-semibold ${isPast(review) ? "text-doubt" : ""}`}`}
 					defaultValue={review ?? ""}
 					onBlur={(e) => e.target.value !== (review ?? "") && onSave(e.target.value)}
 				/>
 			) : (
 				<b>{review ?? <span className="font-normal text-ink3">blank</span>}</b>
 			)}
-			{isPast(review) && <span className="tag tag-doubt ml-[6px]">review is due</span>}
+			{isPast(review) && <span className="tag tag-doubt ml-1.5">review is due</span>}
 		</Line>
 	);
 }
@@ -210,11 +210,11 @@ type Mark = { readonly carried: Carried; readonly confirm: (() => void) | null }
 
 function Line({ label, mark, children }: { label: string; mark?: Mark | undefined; children: ReactNode }) {
 	return (
-		<div className="flex items-center min-h-[32px] border-b border-line2">
-			<span className="w-[116px] shrink-0 text-ink2">{label}</span>
+		<div className="flex items-center min-h-8 border-b border-line2">
+			<span className="w-29 shrink-0 text-ink2">{label}</span>
 			<span className={`flex-1 min-w-0 flex items-center ${mark === undefined ? "" : "carried"}`}>{children}</span>
 			{mark !== undefined && (
-				<span className="caption shrink-0 flex items-center gap-[6px]" title={`carried over from ${mark.carried.name}`}>
+				<span className="caption shrink-0 flex items-center gap-1.5" title={`carried over from ${mark.carried.name}`}>
 					<span className="tag tag-doubt">carried</span>
 					{mark.confirm !== null && (
 						<button
@@ -253,7 +253,7 @@ function TextLine({ label, value, onSave, hint, list, mark, limit = 400 }: TextP
 					<input
 						key={value}
 						aria-label={label}
-						className="w-full h-[26px] px-[6px] -ml-[7px] font-semibold bg-transparent border border-transparent hover:border-line rounded-[3px] placeholder:font-normal"
+						className="w-full h-6.5 px-1.5 -ml-2 font-semibold bg-transparent border border-transparent hover:border-line rounded-md placeholder:font-normal"
 						placeholder={hint ?? "blank"}
 						maxLength={limit}
 						defaultValue={value}

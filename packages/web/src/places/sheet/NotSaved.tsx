@@ -30,12 +30,8 @@ function RefusedStrip({ refused, draft }: { refused: Refused; draft: Draft }) {
 		if (copyText(edits.map(typedText).join("\n"))) showToast({ tone: "plain", text: "What you typed is in the clipboard." });
 	};
 	return (
-		<section
-			role="alert"
-			aria-label="Not saved"
-			className="bg-wrong-soft border-l-[3px] border-wrong px-[12px] py-[7px] mt-[8px]"
-		>
-			<p className="flex items-center gap-[8px] flex-wrap">
+		<section role="alert" aria-label="Not saved" className="bg-wrong-soft border-l-3 border-wrong px-3 py-2 mt-2">
+			<p className="flex items-center gap-2 flex-wrap">
 				<span className="min-w-0 flex-1">
 					<b>{counted(edits.length, "change")} not saved.</b> {refused.issues.map(describeIssue).join(" ")}
 				</span>

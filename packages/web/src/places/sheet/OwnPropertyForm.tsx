@@ -30,7 +30,7 @@ export function OwnProperties() {
 			/>
 		);
 	return (
-		<div className="flex flex-wrap items-center gap-[4px] mt-[4px] -ml-[8px]">
+		<div className="flex flex-wrap items-center gap-1 mt-1 -ml-2">
 			<button type="button" className="btn btn-ghost btn-small" onClick={() => setOpen("new")}>
 				<Plus size={13} aria-hidden /> a property of our own
 			</button>
@@ -86,7 +86,7 @@ function OwnPropertyForm({ existing, library, done }: FormProps) {
 	return (
 		<form
 			aria-label={existing === null ? "A property of our own" : `The property ${own.name}`}
-			className="grid grid-cols-4 gap-[8px] bg-paper border border-line2 rounded-[3px] p-[10px] mt-[8px]"
+			className="grid grid-cols-4 gap-2 bg-paper border border-line2 rounded-md p-2.5 mt-2"
 			onSubmit={(e) => {
 				e.preventDefault();
 				void save(e.currentTarget);
@@ -100,10 +100,10 @@ function OwnPropertyForm({ existing, library, done }: FormProps) {
 			{field("likelyLow", "Likely from, SI", "a check below")}
 			{field("likelyHigh", "Likely to, SI", "a check above")}
 			{field("explanation", "What it means", "one sentence", "col-span-4")}
-			<fieldset className="col-span-4 flex flex-wrap gap-x-[14px]">
+			<fieldset className="col-span-4 flex flex-wrap gap-x-3.5">
 				<legend className="caption">Not ready without it</legend>
 				{USES.map((u) => (
-					<label key={u.id} className="flex items-center gap-[5px]">
+					<label key={u.id} className="flex items-center gap-1.5">
 						<input
 							type="checkbox"
 							name="neededFor"
@@ -115,7 +115,7 @@ function OwnPropertyForm({ existing, library, done }: FormProps) {
 					</label>
 				))}
 			</fieldset>
-			<div className="col-span-4 flex items-center gap-[6px]">
+			<div className="col-span-4 flex items-center gap-1.5">
 				<button type="submit" className="btn">
 					{existing === null ? `Add to ${library.name}` : "Save"}
 				</button>

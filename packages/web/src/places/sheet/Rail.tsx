@@ -45,11 +45,11 @@ export function Rail({ sheet, material, readiness, checks, revision, draft, want
 	return (
 		<aside
 			aria-label="Readiness, checks and revisions"
-			className="w-[286px] shrink-0 bg-paper px-[16px] py-[14px] overflow-y-auto max-md:hidden"
+			className="w-71.5 shrink-0 bg-paper px-4 py-3.5 overflow-y-auto max-md:hidden"
 		>
-			<h2 className="font-bold mb-[3px]">Ready for</h2>
+			<h2 className="font-bold mb-0.75">Ready for</h2>
 			<ReadinessList readiness={readiness} wanted={wanted} onWant={onWant} />
-			<h2 className="font-bold mt-[18px] mb-[6px]">Checks</h2>
+			<h2 className="font-bold mt-4.5 mb-1.5">Checks</h2>
 			{checks.length === 0 && <p className="caption">Nothing looks wrong.</p>}
 			{checks.map((check) => (
 				<CheckCard
@@ -61,11 +61,11 @@ export function Rail({ sheet, material, readiness, checks, revision, draft, want
 					onShow={() => onCheck(check.values[0] ?? "")}
 				/>
 			))}
-			<h2 className="font-bold mt-[18px] mb-[3px]">Revisions</h2>
+			<h2 className="font-bold mt-4.5 mb-0.75">Revisions</h2>
 			<OtherDrafts sheet={sheet} />
 			<ul>
 				{sheet.draftAt !== null && (
-					<li className="flex items-center gap-[7px] py-[3px]">
+					<li className="flex items-center gap-2 py-0.75">
 						<CircleDashed size={14} aria-hidden className="text-ink2" />
 						<Link to={`/materials/${sheet.row.id}`} className={revision === null ? "font-semibold" : ""}>
 							Draft,{" "}
@@ -79,8 +79,8 @@ export function Rail({ sheet, material, readiness, checks, revision, draft, want
 					</li>
 				)}
 				{sheet.revisions.map((r, i) => (
-					<li key={r.id} className="flex items-start gap-[7px] py-[3px]">
-						<CircleDot size={14} aria-hidden className="text-ink2 shrink-0 mt-[2px]" />
+					<li key={r.id} className="flex items-start gap-2 py-0.75">
+						<CircleDot size={14} aria-hidden className="text-ink2 shrink-0 mt-0.5" />
 						<Link
 							to={i === 0 && sheet.draftAt === null ? `/materials/${sheet.row.id}` : `/materials/${sheet.row.id}?rev=${r.no}`}
 							className={`min-w-0 ${revision === r.no ? "font-semibold" : ""}`}
@@ -95,12 +95,12 @@ export function Rail({ sheet, material, readiness, checks, revision, draft, want
 				))}
 				{sheet.revisions.length === 0 && <li className="caption">Never published: only you see it.</li>}
 			</ul>
-			<h2 className="font-bold mt-[18px] mb-[3px]">Where used</h2>
+			<h2 className="font-bold mt-4.5 mb-0.75">Where used</h2>
 			{sheet.whereUsed.length + sheet.hiddenUses.projects === 0 && <p className="caption">On no part yet.</p>}
 			<ul>
 				{sheet.whereUsed.map((u) => (
-					<li key={`${u.projectId} ${u.revision}`} className="flex items-start gap-[7px] py-[3px]">
-						<Box size={14} aria-hidden className="text-ink2 shrink-0 mt-[2px]" />
+					<li key={`${u.projectId} ${u.revision}`} className="flex items-start gap-2 py-0.75">
+						<Box size={14} aria-hidden className="text-ink2 shrink-0 mt-0.5" />
 						<span className="min-w-0">
 							<Link to={`/parts/${u.projectId}`} className="quiet-link">
 								{u.project}
@@ -122,17 +122,17 @@ export function Rail({ sheet, material, readiness, checks, revision, draft, want
 			<FurtherUses sheet={sheet} />
 			{sheet.variants.length > 0 && (
 				<>
-					<h2 className="font-bold mt-[18px] mb-[3px]">Variants and likenesses</h2>
+					<h2 className="font-bold mt-4.5 mb-0.75">Variants and likenesses</h2>
 					<ul>
 						{sheet.variants.map((v) => (
-							<li key={v.id} className="flex items-start gap-[7px] py-[3px]">
-								<GitFork size={14} aria-hidden className="text-ink2 shrink-0 mt-[2px]" />
+							<li key={v.id} className="flex items-start gap-2 py-0.75">
+								<GitFork size={14} aria-hidden className="text-ink2 shrink-0 mt-0.5" />
 								<Link to={`/materials/${v.id}`} className="quiet-link min-w-0 truncate">
 									{v.name}
 								</Link>
 								<span className="ml-auto caption whitespace-nowrap">
 									{v.kind} of rev {v.revision}
-									{v.revision < sheet.row.revision && <span className="tag tag-note ml-[4px]">behind</span>}
+									{v.revision < sheet.row.revision && <span className="tag tag-note ml-1">behind</span>}
 								</span>
 							</li>
 						))}
@@ -144,7 +144,7 @@ export function Rail({ sheet, material, readiness, checks, revision, draft, want
 			{draft !== null && sheet.mayEdit && (
 				<button
 					type="button"
-					className="btn btn-ghost btn-small -ml-[8px] mt-[18px]"
+					className="btn btn-ghost btn-small -ml-2 mt-4.5"
 					onClick={async () =>
 						(await actOnMany({ ids: [sheet.row.id], act: "remove" }, sheet.row.name)) && navigate("/materials")
 					}
@@ -182,7 +182,7 @@ function CheckCard({
 	const known = material.acknowledged[key] ?? null;
 	if (check.acknowledged !== undefined) {
 		return (
-			<div className="border-l-[3px] border-line px-[10px] py-[5px] mb-[6px] text-ink2">
+			<div className="border-l-3 border-line px-2.5 py-1.5 mb-1.5 text-ink2">
 				<span className="block">
 					{check.title}: <i>{check.acknowledged}</i>
 				</span>
@@ -199,12 +199,12 @@ function CheckCard({
 		);
 	}
 	return (
-		<div className={`border-l-[3px] px-[10px] py-[6px] mb-[6px] ${TONE[check.severity]}`}>
+		<div className={`border-l-3 px-2.5 py-1.5 mb-1.5 ${TONE[check.severity]}`}>
 			<button type="button" onClick={onShow} className="block w-full text-left">
 				<span className="block font-bold">
 					{check.title} <span className="sr-only">({check.severity})</span>
 				</span>
-				<span className="block text-[12px] leading-[16px] text-ink2">{text}</span>
+				<span className="block text-sm leading-4 text-ink2">{text}</span>
 			</button>
 			{check.code === "carried-over" && (
 				<Link to="values?show=carried" className="quiet-link caption text-ink2!">
@@ -218,7 +218,7 @@ function CheckCard({
 			)}
 			{asking && draft !== null && (
 				<form
-					className="flex gap-[6px] mt-[4px]"
+					className="flex gap-1.5 mt-1"
 					onSubmit={(e) => {
 						e.preventDefault();
 						const input = e.currentTarget.elements.namedItem("reason") as HTMLInputElement;
@@ -233,7 +233,7 @@ function CheckCard({
 						autoFocus
 						name="reason"
 						aria-label={`Why ${check.title} is right`}
-						className="field h-[26px]!"
+						className="field h-6.5!"
 						maxLength={400}
 						onKeyDown={(e) => e.key === "Escape" && setAsking(false)}
 					/>

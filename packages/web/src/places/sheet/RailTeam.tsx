@@ -12,8 +12,8 @@ import { counted } from "../../ui/words";
 /** Who else has a draft open: both know of each other before either publishes. */
 export function OtherDrafts({ sheet }: { sheet: Sheet }) {
 	return sheet.otherDrafts.map((d) => (
-		<p key={d.name} className="flex items-start gap-[7px] bg-doubt-soft border-l-[3px] border-doubt px-[8px] py-[5px] mb-[4px]">
-			<UserPen size={14} aria-hidden className="shrink-0 mt-[2px]" />
+		<p key={d.name} className="flex items-start gap-2 bg-doubt-soft border-l-3 border-doubt px-2 py-1.5 mb-1">
+			<UserPen size={14} aria-hidden className="shrink-0 mt-0.5" />
 			<span>
 				<b>{d.name}</b> has a draft too, saved {momentOf(d.savedAt)}. Whoever publishes second is merged value by value.
 			</span>
@@ -27,14 +27,14 @@ export function FurtherUses({ sheet }: { sheet: Sheet }) {
 	return (
 		<>
 			{hiddenUses.projects > 0 && (
-				<p className="flex items-center gap-[7px] py-[3px]">
+				<p className="flex items-center gap-2 py-0.75">
 					<EyeOff size={14} aria-hidden className="text-ink2" />
 					{counted(hiddenUses.projects, "project")} you may not see
 					<span className="ml-auto caption">{counted(hiddenUses.parts, "part")}</span>
 				</p>
 			)}
 			{editions.slice(0, 4).map((e) => (
-				<p key={e.no} className="flex items-center gap-[7px] py-[3px]">
+				<p key={e.no} className="flex items-center gap-2 py-0.75">
 					<Layers size={14} aria-hidden className="text-ink2" />
 					<Link className="quiet-link" to={`/libraries/${row.libraryId}`}>
 						Edition {e.no}
@@ -50,7 +50,7 @@ export function WhatHappened({ id }: { id: string }) {
 	const [open, setOpen] = useState(false);
 	return (
 		<>
-			<h2 className="font-bold mt-[18px] mb-[3px]">
+			<h2 className="font-bold mt-4.5 mb-0.75">
 				<button type="button" aria-expanded={open} className="quiet-link" onClick={() => setOpen(!open)}>
 					History
 				</button>
@@ -70,13 +70,13 @@ export function Retire({ sheet }: { sheet: Sheet }) {
 			{row.retired !== null ? (
 				<button
 					type="button"
-					className="btn btn-ghost btn-small -ml-[8px] mt-[14px]"
+					className="btn btn-ghost btn-small -ml-2 mt-3.5"
 					onClick={() => actOnMany({ ids: [row.id], act: "revive" }, row.name)}
 				>
 					<Archive size={14} aria-hidden /> Bring back into use
 				</button>
 			) : (
-				<button type="button" className="btn btn-ghost btn-small -ml-[8px] mt-[14px]" onClick={() => setAsking(true)}>
+				<button type="button" className="btn btn-ghost btn-small -ml-2 mt-3.5" onClick={() => setAsking(true)}>
 					<Archive size={14} aria-hidden /> Retire…
 				</button>
 			)}
@@ -109,7 +109,7 @@ function RetireDialog({ sheet, close }: { sheet: Sheet; close: () => void }) {
 			<fieldset>
 				<legend className="sr-only">Successor</legend>
 				{rows.map((r) => (
-					<label key={r.id} className="flex items-center gap-[8px] h-[28px]">
+					<label key={r.id} className="flex items-center gap-2 h-7">
 						<input type="radio" name="successor" checked={successor === r.id} onChange={() => setSuccessor(r.id)} />
 						<span className="truncate">{r.name}</span>
 						<span className="caption ml-auto">{r.library}</span>

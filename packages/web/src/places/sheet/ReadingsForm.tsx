@@ -40,7 +40,7 @@ export function ReadingsForm({ id, spec, own, before = "", onDone, onCancel }: P
 					: "";
 	return (
 		<form
-			className="w-full flex items-start gap-[10px] mt-[6px]"
+			className="w-full flex items-start gap-2.5 mt-1.5"
 			onSubmit={(e) => {
 				e.preventDefault();
 				if (value !== null) onDone(value);
@@ -51,7 +51,7 @@ export function ReadingsForm({ id, spec, own, before = "", onDone, onCancel }: P
 				autoFocus
 				aria-label={`Readings of ${spec.name}`}
 				aria-invalid={made !== null && !made.ok}
-				className="area w-[220px]! font-mono text-[12px]"
+				className="area w-55! font-mono text-sm"
 				rows={5}
 				maxLength={8000}
 				value={text}
@@ -67,7 +67,7 @@ export function ReadingsForm({ id, spec, own, before = "", onDone, onCancel }: P
 					{value === null ? why : <b>{wordsOf(value, unitSet)}</b>}
 				</p>
 				{made !== null && !made.ok && (made.issues[0]?.choices?.length ?? 0) > 0 && (
-					<p className="mt-[4px] flex flex-wrap gap-[6px]">
+					<p className="mt-1 flex flex-wrap gap-1.5">
 						{made.issues[0]?.choices?.map((choice) => (
 							<button key={choice} type="button" className="btn btn-small" onClick={() => setText(choice.replace(/;\s*/g, "\n"))}>
 								{choice}
@@ -75,7 +75,7 @@ export function ReadingsForm({ id, spec, own, before = "", onDone, onCancel }: P
 						))}
 					</p>
 				)}
-				<p className="mt-[8px] flex gap-[6px]">
+				<p className="mt-2 flex gap-1.5">
 					<button type="submit" className="btn btn-primary btn-small" disabled={value === null}>
 						Keep {value === null ? "the" : value.readings.length} readings
 					</button>

@@ -22,8 +22,8 @@ export function RevisionBar() {
 	};
 	const newest = row.revision === revision;
 	return (
-		<div className="mt-[6px]">
-			<p className="flex items-center gap-[8px] flex-wrap">
+		<div className="mt-1.5">
+			<p className="flex items-center gap-2 flex-wrap">
 				<span className="tag tag-note">revision {revision}, read only</span>
 				<Link className="quiet-link" to={`/materials/${row.id}`}>
 					back to the newest
@@ -40,7 +40,7 @@ export function RevisionBar() {
 				)}
 			</p>
 			{open && (
-				<ul className="mt-[6px] border-t border-line" aria-label={`Revision ${revision} against revision ${row.revision}`}>
+				<ul className="mt-1.5 border-t border-line" aria-label={`Revision ${revision} against revision ${row.revision}`}>
 					{edits.map((edit) => (
 						<ChangeLine key={edit.at} edit={edit} />
 					))}

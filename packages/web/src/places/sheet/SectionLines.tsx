@@ -46,8 +46,8 @@ export function SectionLines({
 	});
 	const visible = draft === null ? shown.filter((l) => l.value !== null || (l.kind === "number" && l.derived)) : shown;
 	return (
-		<section id={`section-${section.id}`} aria-label={section.name} className="mt-[24px] scroll-mt-[12px]">
-			<h2 className="rule-head text-[14px]">
+		<section id={`section-${section.id}`} aria-label={section.name} className="mt-6 scroll-mt-3">
+			<h2 className="rule-head text-md">
 				{section.name} {note !== "" && <span className="caption font-normal">{note}</span>}
 			</h2>
 			{visible.map((line) =>
@@ -66,9 +66,9 @@ export function SectionLines({
 					/>
 				),
 			)}
-			{visible.length === 0 && <p className="caption py-[8px]">Nothing here.</p>}
+			{visible.length === 0 && <p className="caption py-2">Nothing here.</p>}
 			{draft !== null && !unfolded && (
-				<button type="button" className="btn btn-ghost btn-small -ml-[8px] mt-[4px]" onClick={onUnfold}>
+				<button type="button" className="btn btn-ghost btn-small -ml-2 mt-1" onClick={onUnfold}>
 					<Plus size={13} aria-hidden />{" "}
 					{section.id === "curves" ? "more curves and models" : `more ${section.name.toLowerCase()} properties`}
 				</button>

@@ -46,8 +46,8 @@ export function SheetPage() {
 
 	return (
 		<>
-			<nav aria-label="Sections" className="w-[186px] shrink-0 bg-paper px-[14px] pt-[14px] overflow-y-auto max-lg:hidden">
-				<Link to="/materials" className="flex items-center gap-[6px] text-ink2 hover:text-ink px-[8px] mb-[8px]">
+			<nav aria-label="Sections" className="w-46.5 shrink-0 bg-paper px-3.5 pt-3.5 overflow-y-auto max-lg:hidden">
+				<Link to="/materials" className="flex items-center gap-1.5 text-ink2 hover:text-ink px-2 mb-2">
 					<ArrowLeft size={14} aria-hidden /> Materials
 				</Link>
 				<IndexLine id="identity" name="Identity" />
@@ -65,7 +65,7 @@ export function SheetPage() {
 				className="relative flex-1 min-w-0 bg-card border-x border-line overflow-y-auto"
 				id="sheet-scroll"
 			>
-				<div className="max-w-[860px] mx-auto px-[22px] pb-[80px]">
+				<div className="max-w-215 mx-auto px-5.5 pb-20">
 					<Header />
 					{typed !== null && <NotSaved draft={typed} />}
 					{draft !== null && <EntryLine material={material} draft={draft} />}
@@ -121,7 +121,7 @@ function IndexLine({ id, name, filled, of }: { id: string; name: string; filled?
 	return (
 		<a
 			href={`#section-${id}`}
-			className="block px-[8px] py-[4px] rounded-[3px] hover:bg-accent-soft"
+			className="block px-2 py-1 rounded-md hover:bg-accent-soft"
 			onClick={(e) => {
 				e.preventDefault();
 				document.getElementById(`section-${id}`)?.scrollIntoView();
@@ -131,7 +131,7 @@ function IndexLine({ id, name, filled, of }: { id: string; name: string; filled?
 				{name}
 				{of !== undefined && <span className="ml-auto caption">{filled === of ? filled : `${filled} of ${of}`}</span>}
 			</span>
-			<span className="block h-[2px] mt-[3px] bg-line">
+			<span className="block h-0.5 mt-0.75 bg-line">
 				<span className="block h-full bg-primary" style={{ width: `${share * 100}%` }} />
 			</span>
 		</a>
@@ -154,14 +154,14 @@ function Notes({ material, draft }: { material: Material; draft: Draft | null })
 	// biome-ignore lint/correctness/useExhaustiveDependencies: once, when the field appears
 	useEffect(commit, []);
 	return (
-		<section id="section-notes" aria-label="Notes" className="mt-[24px] scroll-mt-[12px]">
-			<h2 className="rule-head text-[14px]">Notes</h2>
+		<section id="section-notes" aria-label="Notes" className="mt-6 scroll-mt-3">
+			<h2 className="rule-head text-md">Notes</h2>
 			{draft === null ? (
-				<p className="py-[8px] whitespace-pre-wrap">{material.notes || <span className="text-ink3">none</span>}</p>
+				<p className="py-2 whitespace-pre-wrap">{material.notes || <span className="text-ink3">none</span>}</p>
 			) : (
 				<textarea
 					aria-label="Notes"
-					className="area mt-[8px]"
+					className="area mt-2"
 					rows={3}
 					maxLength={20000}
 					value={typed}

@@ -93,7 +93,7 @@ export function SourceForm({
 	};
 	return (
 		<form
-			className="col-span-3 grid grid-cols-3 gap-[8px] border-l-[3px] border-primary pl-[10px]"
+			className="col-span-3 grid grid-cols-3 gap-2 border-l-3 border-primary pl-2.5"
 			onSubmit={(e) => {
 				e.preventDefault();
 				submit(e.currentTarget);
@@ -142,7 +142,7 @@ export function SourceForm({
 					placeholder="23 °C, 50 % humidity, bars from 10 mm"
 				/>
 			</label>
-			<div className="flex items-end gap-[6px]">
+			<div className="flex items-end gap-1.5">
 				<button type="submit" className="btn">
 					Keep this source
 				</button>

@@ -33,8 +33,8 @@ export function Sources() {
 	};
 
 	return (
-		<section id="section-sources" aria-label="Sources" className="mt-[24px] scroll-mt-[12px]">
-			<h2 className="rule-head text-[14px] flex items-baseline">
+		<section id="section-sources" aria-label="Sources" className="mt-6 scroll-mt-3">
+			<h2 className="rule-head text-md flex items-baseline">
 				Sources
 				<Link to="values" className="quiet-link caption font-normal ml-auto text-ink2!">
 					all values in one list
@@ -45,12 +45,12 @@ export function Sources() {
 				const open = mine.filter((v) => v.carried !== undefined && !needsOwnLook(v, sheet, material));
 				if (editing === id)
 					return (
-						<div key={id} className="py-[8px]">
+						<div key={id} className="py-2">
 							<SourceForm first={source} onDone={(content) => change(id, source, content)} onLeave={() => setEditing(null)} />
 						</div>
 					);
 				return (
-					<div key={id} className="flex items-baseline gap-[12px] py-[6px] border-b border-line2">
+					<div key={id} className="flex items-baseline gap-3 py-1.5 border-b border-line2">
 						<b className="min-w-0 truncate">{source.title}</b>
 						<span className="caption truncate min-w-0">
 							{[SOURCE_WORD[source.kind], source.edition, source.date, source.conditions]
@@ -89,12 +89,12 @@ export function Sources() {
 				);
 			})}
 			{held.length === 0 && values.length > 0 && (
-				<p className="caption py-[8px]">
+				<p className="caption py-2">
 					No source record yet. Open a value’s details to name one, or paste a page: it becomes the source of what you take.
 				</p>
 			)}
 			{without.length > 0 && (
-				<p className="caption py-[6px]">
+				<p className="caption py-1.5">
 					<span className="tag tag-doubt">{without.length === 1 ? "1 value" : `${without.length} values`} without a source</span>{" "}
 					<Link to="values?show=unsourced" className="quiet-link text-ink2!">
 						go through them

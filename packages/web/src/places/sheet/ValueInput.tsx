@@ -55,7 +55,7 @@ export function ValueInput({ line, material, keptAs, onCommit: commitTo, onCance
 			<input
 				// biome-ignore lint/a11y/noAutofocus: the person has just asked to type here
 				autoFocus
-				className="field h-[28px]! -ml-[8px] font-semibold"
+				className="field h-7! -ml-2 font-semibold"
 				value={text}
 				aria-label={spec.name}
 				aria-invalid={tried && parsed?.ok === false}
@@ -80,7 +80,7 @@ export function ValueInput({ line, material, keptAs, onCommit: commitTo, onCance
 					if (!e.currentTarget.parentElement?.contains(e.relatedTarget as Node)) commit("stay");
 				}}
 			/>
-			<div id={hintId} role="status" className="absolute z-20 top-[31px] -left-[8px] w-[470px] max-w-[70vw]">
+			<div id={hintId} role="status" className="absolute z-20 top-8 -left-2 w-117.5 max-w-[70vw]">
 				<Reading
 					parsed={parsed}
 					line={line}
@@ -130,7 +130,7 @@ function Reading({
 						<button
 							key={choice}
 							type="button"
-							className="btn btn-small ml-[6px]"
+							className="btn btn-small ml-1.5"
 							onMouseDown={(e) => e.preventDefault()}
 							onClick={() => choose(choice, i)}
 						>
@@ -151,7 +151,7 @@ function Reading({
 			{/,/.test(value.entered) && (
 				<span className="text-ink2">comma read as {value.mark === "." ? "a thousands mark" : "the decimal mark"}</span>
 			)}
-			<span className="ml-auto flex items-center gap-[5px] whitespace-nowrap">
+			<span className="ml-auto flex items-center gap-1.5 whitespace-nowrap">
 				<kbd className="kbd kbd-xs">Enter</kbd> {next !== null && next !== line.spec.id ? "next for " : "done for "}
 				<b>{nameOfUse(wanted)}</b>
 			</span>
@@ -169,7 +169,7 @@ const TONES = {
 function Strip({ tone, children }: { tone: keyof typeof TONES; children: React.ReactNode }) {
 	return (
 		<div
-			className={`${TONES[tone]} border border-line rounded-[3px] px-[10px] py-[6px] flex flex-wrap items-center gap-x-[14px] gap-y-[2px] text-[12px] shadow-lg`}
+			className={`${TONES[tone]} border border-line rounded-md px-2.5 py-1.5 flex flex-wrap items-center gap-x-3.5 gap-y-0.5 text-sm shadow-lg`}
 		>
 			{children}
 		</div>

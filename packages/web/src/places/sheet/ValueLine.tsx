@@ -51,9 +51,9 @@ export function ValueLine({ line, material, draft, editing, setEditing, goOn, al
 	};
 
 	return (
-		<div id={`line-${key}`} className="group border-b border-line2 scroll-mt-[60px]">
-			<div className="grid grid-cols-[38px_minmax(110px,178px)_minmax(150px,190px)_86px_minmax(0,1fr)_30px] items-center min-h-[32px] max-md:grid-cols-[30px_1fr_auto_24px]">
-				<span className="text-[14px]">
+		<div id={`line-${key}`} className="group border-b border-line2 scroll-mt-15">
+			<div className="grid grid-cols-[38px_minmax(110px,178px)_minmax(150px,190px)_86px_minmax(0,1fr)_30px] items-center min-h-8 max-md:grid-cols-[30px_1fr_auto_24px]">
+				<span className="text-md">
 					<SymbolText symbol={label.symbol} />
 				</span>
 				<span className="min-w-0">
@@ -83,7 +83,7 @@ export function ValueLine({ line, material, draft, editing, setEditing, goOn, al
 				<span className="caption text-ink2! max-md:hidden">
 					{value?.evidence === undefined ? "" : EVIDENCE_WORD[value.evidence]}
 				</span>
-				<span className="caption min-w-0 max-md:hidden flex items-center gap-[6px]">
+				<span className="caption min-w-0 max-md:hidden flex items-center gap-1.5">
 					{value === null ? (
 						line.derived ? (
 							<span className="truncate">derived from {line.derived.from}</span>
@@ -93,7 +93,7 @@ export function ValueLine({ line, material, draft, editing, setEditing, goOn, al
 							</span>
 						)
 					) : allUnitsShown ? (
-						<span className="leading-[14px] flex flex-wrap gap-x-[10px]">
+						<span className="leading-3.5 flex flex-wrap gap-x-2.5">
 							{allUnits(value)
 								.split(/ {2}= {2}|\n/)
 								.map((piece) => (
@@ -109,7 +109,7 @@ export function ValueLine({ line, material, draft, editing, setEditing, goOn, al
 				{draft !== null ? (
 					<button
 						type="button"
-						className={`btn btn-ghost btn-small px-[4px]! ${value === null ? "invisible group-hover:visible group-focus-within:visible" : ""}`}
+						className={`btn btn-ghost btn-small px-1! ${value === null ? "invisible group-hover:visible group-focus-within:visible" : ""}`}
 						aria-expanded={open}
 						aria-label={value === null ? `More ways to say ${spec.name}` : `Evidence, source and more of ${spec.name}`}
 						onClick={() => setOpen(!open)}
@@ -174,7 +174,7 @@ function ShownValue({
 	const { value, spec, derived } = line;
 	if (value?.kind === "table") {
 		return (
-			<Link to={`curve/${value.id}`} className="quiet-link flex items-center gap-[6px] min-w-0" title={allUnits(value)}>
+			<Link to={`curve/${value.id}`} className="quiet-link flex items-center gap-1.5 min-w-0" title={allUnits(value)}>
 				<Table2 size={14} aria-hidden className="shrink-0 text-ink2" />
 				<span className={`truncate font-semibold ${value.carried ? "carried" : ""}`}>{wordsOf(value, unitSet)}</span>
 			</Link>
@@ -201,7 +201,7 @@ function ShownValue({
 	return (
 		<button
 			type="button"
-			className="text-left h-[26px] px-[6px] -ml-[7px] rounded-[3px] border border-transparent hover:border-line whitespace-nowrap w-fit max-w-full overflow-hidden"
+			className="text-left h-6.5 px-1.5 -ml-2 rounded-md border border-transparent hover:border-line whitespace-nowrap w-fit max-w-full overflow-hidden"
 			title={value === null ? spec.explanation : allUnits(value)}
 			aria-label={
 				value === null

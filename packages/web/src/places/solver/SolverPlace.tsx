@@ -73,15 +73,15 @@ export function SolverPlace() {
 	};
 	const file = `${rows.length === 1 ? rows[0]?.name.replace(/[^\p{L}\p{N} ._-]+/gu, "_") : `${rows.length} materials`}, ${use}, ${set.id}`;
 	return (
-		<section aria-label="For the solver" className="relative flex-1 min-w-0 bg-card overflow-y-auto px-[22px] py-[12px]">
+		<section aria-label="For the solver" className="relative flex-1 min-w-0 bg-card overflow-y-auto px-5.5 py-3">
 			<Link
 				to={rows.length === 1 ? `/materials/${rows[0]?.id}` : "/materials"}
-				className="flex items-center gap-[6px] text-ink2 hover:text-ink w-fit"
+				className="flex items-center gap-1.5 text-ink2 hover:text-ink w-fit"
 			>
 				<ArrowLeft size={14} aria-hidden /> {rows.length === 1 ? rows[0]?.name : "Materials"}
 			</Link>
-			<div className="flex flex-wrap items-end gap-[12px] mb-[12px]">
-				<h1 className="mr-auto text-[17px]">
+			<div className="flex flex-wrap items-end gap-3 mb-3">
+				<h1 className="mr-auto text-xl">
 					What <Pick label="Use" value={use} options={SOLVER_USES.map((u) => [u, USE_NAME[u]])} onPick={(u) => put("use", u)} />{" "}
 					needs, in{" "}
 					<Pick
@@ -116,7 +116,7 @@ export function SolverPlace() {
 					<Braces size={14} aria-hidden /> JSON
 				</button>
 			</div>
-			<p className="caption mb-[4px]">
+			<p className="caption mb-1">
 				Every number in {set.name}; temperature {set.temperatureUnit === "K" ? "in K, and per K" : "in °F, and per °F"}. A range
 				gives its working value; the rule stands beside each number.
 			</p>
@@ -141,7 +141,7 @@ function Pick({
 	return (
 		<select
 			aria-label={label}
-			className="bg-transparent border-b border-primary text-primary font-bold h-[26px]"
+			className="bg-transparent border-b border-primary text-primary font-bold h-6.5"
 			value={value}
 			onChange={(e) => onPick(e.target.value)}
 		>
@@ -189,8 +189,8 @@ async function sourceOf(wanted: string): Promise<Source> {
 
 function OneMaterial({ row, material }: { row: Source; material: SolverMaterial }) {
 	return (
-		<article aria-label={material.name} className="mb-[26px]">
-			<h2 className="flex items-center gap-[8px] font-bold text-[15px] mt-[10px] mb-[4px]">
+		<article aria-label={material.name} className="mb-7">
+			<h2 className="flex items-center gap-2 font-bold text-lg mt-2.5 mb-1">
 				<Swatch colour={row.document.colour} />
 				<Link to={`/materials/${row.id}`} className="quiet-link">
 					{material.name}
@@ -198,30 +198,30 @@ function OneMaterial({ row, material }: { row: Source; material: SolverMaterial 
 				<span className="caption font-normal">{row.state}</span>
 			</h2>
 			{material.doubts.length > 0 && (
-				<ul className="border-l-[3px] border-doubt bg-doubt-soft px-[10px] py-[5px] mb-[8px] max-w-[760px]">
+				<ul className="border-l-3 border-doubt bg-doubt-soft px-2.5 py-1.5 mb-2 max-w-190">
 					{material.doubts.map((d) => (
 						<li key={d}>{d}</li>
 					))}
 				</ul>
 			)}
-			<div className="flex flex-wrap gap-x-[48px] gap-y-[12px] items-start">
+			<div className="flex flex-wrap gap-x-12 gap-y-3 items-start">
 				{material.numbers.length > 0 && (
-					<table className="border-collapse table-fixed w-[700px] max-w-full">
+					<table className="border-collapse table-fixed w-175 max-w-full">
 						<thead>
 							<tr className="border-b border-ink text-left caption">
-								<th className="font-semibold py-[4px] w-[300px]">Property</th>
-								<th className="font-semibold text-right pr-[10px] w-[120px]">Value</th>
-								<th className="font-semibold w-[90px]">Unit</th>
+								<th className="font-semibold py-1 w-75">Property</th>
+								<th className="font-semibold text-right pr-2.5 w-30">Value</th>
+								<th className="font-semibold w-22.5">Unit</th>
 								<th className="font-semibold">Working value</th>
 							</tr>
 						</thead>
 						<tbody>
 							{material.numbers.map((n) => (
-								<tr key={n.property} className="border-b border-line2 h-[29px]">
+								<tr key={n.property} className="border-b border-line2 h-7.25">
 									<td>
 										{n.name} <span className="caption">{n.property}</span>
 									</td>
-									<td className="text-right pr-[10px] font-semibold">{digits(n.value)}</td>
+									<td className="text-right pr-2.5 font-semibold">{digits(n.value)}</td>
 									<td className="text-ink2">{n.unit === "1" ? "–" : n.unit}</td>
 									<td className="caption">{n.rule}</td>
 								</tr>
@@ -233,7 +233,7 @@ function OneMaterial({ row, material }: { row: Source; material: SolverMaterial 
 					<p className="text-ink2">Nothing that this use takes is on the sheet yet.</p>
 				)}
 				{material.tables.map((table) => (
-					<div key={`${table.name} ${table.at}`} className="max-w-[470px]">
+					<div key={`${table.name} ${table.at}`} className="max-w-117.5">
 						<h3 className="font-semibold">
 							{table.name}{" "}
 							<span className="caption font-normal">{[table.at, table.note].filter((w) => w !== "").join(" · ")}</span>
@@ -243,13 +243,13 @@ function OneMaterial({ row, material }: { row: Source; material: SolverMaterial 
 							// biome-ignore lint/a11y/noNoninteractiveTabindex: a scrolling region
 							tabIndex={0}
 							aria-label={`${table.name} ${table.at}`}
-							className="max-h-[320px] overflow-y-auto w-fit border-b border-line"
+							className="max-h-80 overflow-y-auto w-fit border-b border-line"
 						>
 							<table className="border-collapse">
 								<thead>
 									<tr className="border-b border-ink caption">
 										{table.columns.map((c) => (
-											<th key={c.name} className="font-semibold text-right px-[10px] py-[3px] sticky top-0 bg-card">
+											<th key={c.name} className="font-semibold text-right px-2.5 py-0.75 sticky top-0 bg-card">
 												{c.name} [{c.unit}]
 											</th>
 										))}
@@ -259,7 +259,7 @@ function OneMaterial({ row, material }: { row: Source; material: SolverMaterial 
 									{(table.columns[0]?.values ?? []).map((x, i) => (
 										<tr key={`${x}`} className="border-b border-line2">
 											{table.columns.map((c) => (
-												<td key={c.name} className="text-right px-[10px] py-[1px]">
+												<td key={c.name} className="text-right px-2.5 py-px">
 													{digits(c.values[i] as number)}
 												</td>
 											))}

@@ -56,13 +56,13 @@ export function Finder() {
 		e.stopPropagation();
 	};
 	return (
-		<div className="relative mx-auto w-[300px] shrink max-md:order-last max-md:w-full max-md:mb-[8px]">
-			<Search size={15} aria-hidden className="absolute left-[10px] top-[7px] text-ink3" />
+		<div className="relative mx-auto w-75 shrink max-md:order-last max-md:w-full max-md:mb-2">
+			<Search size={15} aria-hidden className="absolute left-2.5 top-2 text-ink3" />
 			<input
 				ref={field}
 				type="text"
 				role="combobox"
-				className="field pl-[32px]! pr-[54px]! bg-paper!"
+				className="field pl-8! pr-14! bg-paper!"
 				aria-label="Find a material, part or action"
 				aria-expanded={open}
 				aria-controls="finder-list"
@@ -83,15 +83,15 @@ export function Finder() {
 			/>
 			<kbd
 				aria-hidden
-				className="absolute right-[7px] top-[5px] font-sans text-[11px] text-ink2 border border-line rounded-[3px] px-[5px] bg-card"
+				className="absolute right-2 top-1.5 font-sans text-xs text-ink2 border border-line rounded-md px-1.5 bg-card"
 			>
 				Ctrl K
 			</kbd>
 			{open && (
-				<div className="floating absolute left-1/2 -translate-x-1/2 top-[36px] w-[560px] max-w-[96vw] z-40 max-h-[70vh] overflow-y-auto">
+				<div className="floating absolute left-1/2 -translate-x-1/2 top-9 w-140 max-w-[96vw] z-40 max-h-[70vh] overflow-y-auto">
 					<Answers answers={answers} at={at} onPoint={setAt} />
-					{answers.length === 0 && <p className="px-[12px] py-[9px] text-ink2">Nothing is called “{text}”.</p>}
-					<p className="caption px-[12px] py-[6px]">Enter opens, Ctrl+Enter puts a material into the tray</p>
+					{answers.length === 0 && <p className="px-3 py-2.5 text-ink2">Nothing is called “{text}”.</p>}
+					<p className="caption px-3 py-1.5">Enter opens, Ctrl+Enter puts a material into the tray</p>
 				</div>
 			)}
 		</div>
@@ -124,7 +124,7 @@ function Answers({ answers, at, onPoint }: { answers: readonly Answer[]; at: num
 					role="option"
 					tabIndex={-1}
 					aria-selected={i === at}
-					className={`flex items-center gap-[9px] min-h-[34px] px-[12px] border-b border-line2 cursor-pointer ${i === at ? "bg-accent-soft" : ""}`}
+					className={`flex items-center gap-2.5 min-h-8.5 px-3 border-b border-line2 cursor-pointer ${i === at ? "bg-accent-soft" : ""}`}
 					onPointerMove={() => onPoint(i)}
 					// before the field loses the focus and closes the list
 					onPointerDown={(e) => e.preventDefault()}
@@ -247,7 +247,7 @@ function KeyValues({ material }: { material: Material }) {
 function ThingLine({ icon, name, detail }: { icon: ReactNode; name: string; detail: string }) {
 	return (
 		<>
-			<span className="text-ink3 w-[9px] flex justify-center shrink-0">{icon}</span>
+			<span className="text-ink3 w-2.25 flex justify-center shrink-0">{icon}</span>
 			<b className="truncate">{name}</b>
 			<span className="caption truncate">{detail}</span>
 		</>

@@ -23,6 +23,6 @@ export function Block({ look, colour, materialId }: { look: Look; colour: string
 		};
 	}, []);
 	useEffect(() => view.current?.show(look, colour, materialId), [look, colour, materialId]);
-	if (failed) return <p className="caption p-[12px]">This browser draws no 3D; the look is kept all the same.</p>;
+	if (failed) return <p className="caption p-3">This browser draws no 3D; the look is kept all the same.</p>;
 	return <div ref={host} role="img" aria-label="Preview of the look on a stepped block" className="w-full h-full" />;
 }

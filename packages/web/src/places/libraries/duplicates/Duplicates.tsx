@@ -24,13 +24,13 @@ export function Duplicates({ library }: { library: LibraryDetail }) {
 			}
 		>
 			{!open && (
-				<p className="py-[8px] text-ink2">
+				<p className="py-2 text-ink2">
 					Names a slip apart, or one family and condition with four values within 1 % of which two tell materials apart.
 				</p>
 			)}
 			{open && (
 				<>
-					<p className="py-[8px]" role="status">
+					<p className="py-2" role="status">
 						{found.data === undefined
 							? found.isError
 								? "That did not work; close and look again."
@@ -41,7 +41,7 @@ export function Duplicates({ library }: { library: LibraryDetail }) {
 					</p>
 					<ul aria-label="Pairs">
 						{pairs.slice(0, all ? pairs.length : FIRST).map(({ a, b, ...like }) => (
-							<li key={`${a.id} ${b.id}`} className="flex items-start gap-[10px] border-b border-line2 py-[5px]">
+							<li key={`${a.id} ${b.id}`} className="flex items-start gap-2.5 border-b border-line2 py-1.5">
 								<span className="min-w-0">
 									<Link className="quiet-link font-semibold" to={`/materials/${a.id}`}>
 										{a.name}
@@ -62,7 +62,7 @@ export function Duplicates({ library }: { library: LibraryDetail }) {
 						))}
 					</ul>
 					{!all && pairs.length > FIRST && (
-						<button type="button" className="btn btn-ghost btn-small mt-[6px]" onClick={() => setAll(true)}>
+						<button type="button" className="btn btn-ghost btn-small mt-1.5" onClick={() => setAll(true)}>
 							All {pairs.length}
 						</button>
 					)}

@@ -77,16 +77,16 @@ function Merge({ plan }: { plan: MergePlan }) {
 	};
 	return (
 		<section aria-label="Merge" className="flex-1 min-w-0 bg-card overflow-y-auto">
-			<form onSubmit={merge} className="max-w-[960px] px-[24px] py-[16px]">
-				<div className="flex items-start gap-[12px] max-md:flex-wrap">
+			<form onSubmit={merge} className="max-w-240 px-6 py-4">
+				<div className="flex items-start gap-3 max-md:flex-wrap">
 					<div className="min-w-0">
 						<p className="caption">Two entries of one material</p>
-						<h1 className="text-[22px]! leading-[27px]! break-words">{keep.name} stays</h1>
+						<h1 className="text-3xl! leading-6.75! break-words">{keep.name} stays</h1>
 						<p className="text-ink2">
 							<b className="text-ink">{drop.name}</b> is retired with it as its successor. Nothing is deleted.
 						</p>
 					</div>
-					<span className="ml-auto flex gap-[6px] shrink-0">
+					<span className="ml-auto flex gap-1.5 shrink-0">
 						<button type="button" className="btn" onClick={() => navigate(-1)}>
 							Leave both
 						</button>
@@ -95,7 +95,7 @@ function Merge({ plan }: { plan: MergePlan }) {
 						</button>
 					</span>
 				</div>
-				<div className="mt-[12px] flex flex-col gap-[6px]">
+				<div className="mt-3 flex flex-col gap-1.5">
 					{locks.map((l) => (
 						<LockBar key={l.id} library={l} />
 					))}
@@ -103,9 +103,9 @@ function Merge({ plan }: { plan: MergePlan }) {
 				<Values plan={plan} lines={lines} take={take} choose={choose} />
 				<Names plan={plan} code={code} setCode={setCode} />
 				<Standing plan={plan} take={take} />
-				<h2 className="rule-head mt-[22px]">Why</h2>
+				<h2 className="rule-head mt-5.5">Why</h2>
 				<textarea
-					className="area bg-sunk! mt-[10px]"
+					className="area bg-sunk! mt-2.5"
 					rows={2}
 					maxLength={2000}
 					value={note}
@@ -113,9 +113,9 @@ function Merge({ plan }: { plan: MergePlan }) {
 					onChange={(e) => setNote(e.target.value)}
 					placeholder={alone ? "may stay blank" : "for example: entered twice, from the same data sheet"}
 				/>
-				{!open && <p className="mt-[4px] text-doubt font-semibold">The lock has to be open, by you.</p>}
+				{!open && <p className="mt-1 text-doubt font-semibold">The lock has to be open, by you.</p>}
 				{error !== null && (
-					<p role="alert" className="text-wrong mt-[10px]">
+					<p role="alert" className="text-wrong mt-2.5">
 						{sentences(error)}
 					</p>
 				)}
@@ -127,7 +127,7 @@ function Merge({ plan }: { plan: MergePlan }) {
 function Head({ row, says }: { row: MaterialRow; says: string }) {
 	return (
 		<span className="min-w-0">
-			<span className="flex items-center gap-[7px] font-bold min-w-0">
+			<span className="flex items-center gap-2 font-bold min-w-0">
 				<Swatch colour={row.document.colour} />
 				<Link className="quiet-link truncate" to={`/materials/${row.id}`} title={row.name}>
 					{row.name}
@@ -141,7 +141,7 @@ function Head({ row, says }: { row: MaterialRow; says: string }) {
 }
 
 const COLUMNS =
-	"grid grid-cols-[170px_minmax(0,1fr)_minmax(0,1fr)] gap-x-[14px] max-md:grid-cols-[80px_minmax(0,1fr)_minmax(0,1fr)] max-md:gap-x-[8px]";
+	"grid grid-cols-[170px_minmax(0,1fr)_minmax(0,1fr)] gap-x-3.5 max-md:grid-cols-[80px_minmax(0,1fr)_minmax(0,1fr)] max-md:gap-x-2";
 
 /** Where the two differ: the one that stays on the left, what can be taken over on the right. */
 function Values({
@@ -162,7 +162,7 @@ function Values({
 	const alone = lines.filter((e) => isBlank(e.to));
 	return (
 		<>
-			<div className={`${COLUMNS} mt-[20px] pb-[6px] border-b border-ink items-end`}>
+			<div className={`${COLUMNS} mt-5 pb-1.5 border-b border-ink items-end`}>
 				<Link className="btn btn-small justify-self-start" to={`/libraries/merge?keep=${drop.id}&drop=${keep.id}`} replace>
 					<ArrowLeftRight size={13} aria-hidden /> Keep the other
 				</Link>
@@ -171,7 +171,7 @@ function Values({
 			</div>
 			<ul aria-label="Where they differ">
 				{asked.map((edit) => (
-					<li key={edit.at} className={`${COLUMNS} border-b border-line2 py-[4px]`}>
+					<li key={edit.at} className={`${COLUMNS} border-b border-line2 py-1`}>
 						<span className="capitalize-first">{placeName(edit)}</span>
 						<Side edit={edit} theirs={false} taken={take.has(edit.at)} choose={choose} fixed={keep.supplied} />
 						<Side edit={edit} theirs taken={take.has(edit.at)} choose={choose} fixed={keep.supplied} />
@@ -179,11 +179,11 @@ function Values({
 				))}
 			</ul>
 			{alone.length > 0 && (
-				<p className="py-[6px]">
+				<p className="py-1.5">
 					Only {keep.name} has, and keeps: <span className="text-ink2">{[...new Set(alone.map(placeName))].join(", ")}.</span>
 				</p>
 			)}
-			<p className="caption py-[6px]">
+			<p className="caption py-1.5">
 				{lines.length === 0 ? "They do not differ. " : ""}
 				{counted(same, "value")} the same in both.
 				{keep.supplied && " The one that stays is supplied and read-only, so it takes nothing over."}
@@ -209,10 +209,10 @@ function Side({
 	const words = <ContentWords edit={edit} side={theirs ? "to" : "from"} />;
 	if (fixed) return <span className={chosen ? "font-semibold" : "text-ink3"}>{words}</span>;
 	return (
-		<label className={`flex gap-[7px] min-w-0 cursor-pointer ${chosen ? "font-semibold" : "text-ink2"}`}>
+		<label className={`flex gap-2 min-w-0 cursor-pointer ${chosen ? "font-semibold" : "text-ink2"}`}>
 			<input
 				type="radio"
-				className="mt-[2px] shrink-0"
+				className="mt-0.5 shrink-0"
 				name={`of ${edit.at}`}
 				checked={chosen}
 				aria-label={`${placeName(edit)}: ${theirs ? "the other's" : "as it stands"}`}
@@ -231,7 +231,7 @@ function Names({ plan, code, setCode }: { plan: MergePlan; code: boolean; setCod
 		<>
 			{drop.itemCode !== "" && <Code plan={plan} code={code} setCode={setCode} />}
 			{drop.knownAs.length > 0 && (
-				<p className="py-[6px]">
+				<p className="py-1.5">
 					Its names elsewhere go along: <b>{drop.knownAs.map(linkText).join("; ")}</b>
 				</p>
 			)}
@@ -242,13 +242,13 @@ function Names({ plan, code, setCode }: { plan: MergePlan; code: boolean; setCod
 function Code({ plan, code, setCode }: { plan: MergePlan; code: boolean; setCode: (code: boolean) => void }) {
 	const { keep, drop } = plan;
 	return (
-		<p className="flex items-center gap-[14px] py-[6px]">
+		<p className="flex items-center gap-3.5 py-1.5">
 			{keep.itemCode === "" ? (
 				<span>
 					The item code <b>{drop.itemCode}</b> goes along.
 				</span>
 			) : (
-				<label className="flex items-center gap-[8px]">
+				<label className="flex items-center gap-2">
 					<input type="checkbox" className="checkbox" checked={code} onChange={(e) => setCode(e.target.checked)} />
 					<span>
 						item code <b>{drop.itemCode}</b> in the place of {keep.itemCode}
@@ -271,16 +271,16 @@ function Standing({ plan, take }: { plan: MergePlan; take: ReadonlySet<string> }
 	const { uses, hidden, frozenParts, editions, drop } = plan;
 	return (
 		<>
-			<h2 className="rule-head mt-[20px]">
+			<h2 className="rule-head mt-5">
 				What stands on {drop.name}{" "}
 				<span className="caption font-normal">it shows behind; nothing moves until a project brings it forward</span>
 			</h2>
-			{uses.length + hidden.projects + editions === 0 && <p className="py-[7px] text-ink2">Nothing: no part, no edition.</p>}
+			{uses.length + hidden.projects + editions === 0 && <p className="py-2 text-ink2">Nothing: no part, no edition.</p>}
 			<ul>
 				{uses.map((use) => {
 					const after = density === null ? null : massOf(use.volume_m3, density).mass * use.quantity;
 					return (
-						<li key={`${use.projectId} ${use.part}`} className="flex gap-[12px] border-b border-line2 py-[5px]">
+						<li key={`${use.projectId} ${use.part}`} className="flex gap-3 border-b border-line2 py-1.5">
 							<Link className="quiet-link font-semibold" to={`/parts/${use.projectId}`}>
 								{use.project}
 							</Link>
@@ -297,14 +297,14 @@ function Standing({ plan, take }: { plan: MergePlan; take: ReadonlySet<string> }
 					);
 				})}
 				{hidden.projects > 0 && (
-					<li className="py-[5px] text-ink2">
+					<li className="py-1.5 text-ink2">
 						{counted(hidden.parts, "part")} in {counted(hidden.projects, "project")} you may not see
 					</li>
 				)}
 				{frozenParts > 0 && (
-					<li className="py-[5px] text-ink2">{counted(frozenParts, "part")} of frozen projects, which show nothing</li>
+					<li className="py-1.5 text-ink2">{counted(frozenParts, "part")} of frozen projects, which show nothing</li>
 				)}
-				{editions > 0 && <li className="py-[5px] text-ink2">{counted(editions, "edition")} go on holding it as it was</li>}
+				{editions > 0 && <li className="py-1.5 text-ink2">{counted(editions, "edition")} go on holding it as it was</li>}
 			</ul>
 		</>
 	);

@@ -20,7 +20,7 @@ export function Changes({
 	const places = plan.materials.reduce((n, m) => n + m.edits.length, 0);
 	return (
 		<>
-			<h2 className="rule-head mt-[20px]">
+			<h2 className="rule-head mt-5">
 				What changes <span className="caption font-normal">{counted(places, "place")}; differences in rounding left out</span>
 			</h2>
 			{plan.materials.map((m) => (
@@ -54,9 +54,9 @@ function MaterialChanges({
 	const refused = effect.issues.length > 0;
 	const conflicts = effect.issues.filter((i) => i.code === "conflict");
 	return (
-		<div className={alone ? "" : "border-b border-line2 py-[5px]"}>
+		<div className={alone ? "" : "border-b border-line2 py-1.5"}>
 			{!alone && (
-				<div className="flex items-center gap-[8px]">
+				<div className="flex items-center gap-2">
 					<input
 						type="checkbox"
 						className="checkbox checkbox-primary"
@@ -79,20 +79,20 @@ function MaterialChanges({
 				<Conflicts effect={effect} places={conflicts.map((c) => c.path ?? "")} />
 			) : (
 				refused && (
-					<p role="alert" className="text-wrong py-[4px]">
+					<p role="alert" className="text-wrong py-1">
 						{sentences(effect.issues)}
 					</p>
 				)
 			)}
 			{open && (
-				<ul className={alone ? "" : "pl-[26px]"}>
+				<ul className={alone ? "" : "pl-7"}>
 					{effect.edits.slice(0, shown).map((edit) => (
 						<ChangeLine key={edit.at} edit={edit} />
 					))}
 				</ul>
 			)}
 			{open && effect.edits.length > shown && (
-				<button type="button" className="btn btn-small mt-[6px]" onClick={() => setShown(effect.edits.length)}>
+				<button type="button" className="btn btn-small mt-1.5" onClick={() => setShown(effect.edits.length)}>
 					Show all {effect.edits.length}
 				</button>
 			)}
@@ -105,20 +105,20 @@ function Conflicts({ effect, places }: { effect: PublishEffect; places: readonly
 	const [sides, setSides] = useState<Readonly<Record<string, Side>>>({});
 	const chosen = places.flatMap((at) => (sides[at] === undefined ? [] : [{ at, side: sides[at] }]));
 	return (
-		<section aria-label="Changed by both" className="bg-doubt-soft border-l-[3px] border-doubt px-[12px] py-[9px] my-[8px]">
+		<section aria-label="Changed by both" className="bg-doubt-soft border-l-3 border-doubt px-3 py-2.5 my-2">
 			<p role="alert" className="font-semibold">
 				Revision {effect.revision} came out meanwhile. {counted(places.length, "place")} both changed: which side stands?
 			</p>
 			{places.map((at) => {
 				const edit = effect.edits.find((e) => e.at === at) ?? ({ at, from: null, to: null } as Edit);
 				return (
-					<fieldset key={at} className="flex items-start gap-[12px] py-[4px]">
+					<fieldset key={at} className="flex items-start gap-3 py-1">
 						<legend className="sr-only">{at}</legend>
 						<ul className="flex-1 min-w-0">
 							<ChangeLine edit={edit} />
 						</ul>
 						{(["theirs", "mine"] as const).map((side) => (
-							<label key={side} className="flex items-center gap-[6px] pt-[3px]">
+							<label key={side} className="flex items-center gap-1.5 pt-0.75">
 								<input
 									type="radio"
 									name={`${effect.id} ${at}`}
@@ -133,7 +133,7 @@ function Conflicts({ effect, places }: { effect: PublishEffect; places: readonly
 			})}
 			<button
 				type="button"
-				className="btn btn-small mt-[4px]"
+				className="btn btn-small mt-1"
 				disabled={chosen.length < places.length}
 				onClick={() =>
 					runMutation(

@@ -95,17 +95,17 @@ function Publish({ plan, libraries }: { plan: PublishPlan; libraries: readonly L
 	};
 	return (
 		<section aria-label="Publish" className="flex-1 min-w-0 bg-card overflow-y-auto">
-			<form onSubmit={publish} className="max-w-[960px] px-[24px] py-[16px]">
-				<div className="flex items-start gap-[12px]">
+			<form onSubmit={publish} className="max-w-240 px-6 py-4">
+				<div className="flex items-start gap-3">
 					<div className="min-w-0">
 						<p className="caption">Publish into {into.map((l) => l.name).join(", ") || "the project"}</p>
-						<h1 className="text-[22px]! leading-[27px]! break-words">
+						<h1 className="text-3xl! leading-6.75! break-words">
 							{one === undefined
 								? counted(materials.length, "material")
 								: `${one.name}, ${one.revision === 0 ? "first issue" : `revision ${one.revision} → ${one.revision + 1}`}`}
 						</h1>
 					</div>
-					<span className="ml-auto flex gap-[6px] shrink-0">
+					<span className="ml-auto flex gap-1.5 shrink-0">
 						<button type="button" className="btn" onClick={() => navigate(back)}>
 							Keep as draft
 						</button>
@@ -114,12 +114,12 @@ function Publish({ plan, libraries }: { plan: PublishPlan; libraries: readonly L
 						</button>
 					</span>
 				</div>
-				<div className="flex items-center gap-[14px] mt-[12px] flex-wrap">
-					<p className="flex border border-line rounded-[3px] overflow-hidden">
+				<div className="flex items-center gap-3.5 mt-3 flex-wrap">
+					<p className="flex border border-line rounded-md overflow-hidden">
 						{CLASSES.map((c) => (
 							<span
 								key={c.id}
-								className={`px-[12px] leading-[26px] border-r border-line last:border-r-0 ${c.id === kind ? "bg-note-soft text-note font-semibold" : "text-ink2"}`}
+								className={`px-3 leading-6.5 border-r border-line last:border-r-0 ${c.id === kind ? "bg-note-soft text-note font-semibold" : "text-ink2"}`}
 								aria-current={c.id === kind ? "true" : undefined}
 							>
 								{c.name}
@@ -128,13 +128,13 @@ function Publish({ plan, libraries }: { plan: PublishPlan; libraries: readonly L
 					</p>
 					<span className="text-ink2">{reasonOf(kind, plan)}</span>
 				</div>
-				<div className="mt-[12px] flex flex-col gap-[6px]">
+				<div className="mt-3 flex flex-col gap-1.5">
 					{into.map((l) => (
 						<LockBar key={l.id} library={l} />
 					))}
 				</div>
 				{plan.otherDrafts.length > 0 && (
-					<p className="mt-[10px] bg-doubt-soft border-l-[3px] border-doubt px-[12px] py-[7px]">
+					<p className="mt-2.5 bg-doubt-soft border-l-3 border-doubt px-3 py-2">
 						{plan.otherDrafts.map((d) => `${d.name} has a draft of ${d.material} too`).join("; ")}. Whoever publishes second is
 						merged value by value; nothing is lost.
 					</p>
@@ -144,8 +144,8 @@ function Publish({ plan, libraries }: { plan: PublishPlan; libraries: readonly L
 				))}
 				<Changes plan={plan} left={left} setLeft={setLeft} />
 				<Touches plan={plan} revision={one === undefined ? null : one.revision} />
-				<h2 className="rule-head mt-[22px]">Before it goes out</h2>
-				<div className="flex gap-[18px] mt-[10px]">
+				<h2 className="rule-head mt-5.5">Before it goes out</h2>
+				<div className="flex gap-4.5 mt-2.5">
 					<label className="flex-1">
 						<span className="sr-only">Note</span>
 						<textarea
@@ -158,27 +158,27 @@ function Publish({ plan, libraries }: { plan: PublishPlan; libraries: readonly L
 							placeholder={alone ? "why, and from what source; may stay blank" : "why, and from what source"}
 						/>
 					</label>
-					<div className="w-[260px] caption">
+					<div className="w-65 caption">
 						{checks > 0 && (
 							<p>
 								<span className="tag tag-doubt">{counted(checks, "check")} open</span> They do not stand in the way.
 							</p>
 						)}
 						{!alone && (
-							<p className="mt-[4px]">
+							<p className="mt-1">
 								{state.waits ? "A second person approves before it is out." : "Approval by a second person is not asked here."}
 							</p>
 						)}
-						{!state.open && <p className="mt-[4px] text-doubt font-semibold">The lock has to be open, by you.</p>}
+						{!state.open && <p className="mt-1 text-doubt font-semibold">The lock has to be open, by you.</p>}
 					</div>
 				</div>
 				{error !== null && (
-					<p role="alert" className="text-wrong mt-[10px]">
+					<p role="alert" className="text-wrong mt-2.5">
 						{sentences(error)}
 					</p>
 				)}
 				{one !== undefined && one.revision > 0 && (
-					<button type="button" className="btn btn-ghost mt-[14px]" onClick={discard}>
+					<button type="button" className="btn btn-ghost mt-3.5" onClick={discard}>
 						Throw the draft away
 					</button>
 				)}

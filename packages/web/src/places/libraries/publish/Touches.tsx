@@ -16,10 +16,10 @@ export function Touches({ plan, revision }: { plan: PublishPlan; revision: numbe
 	const nothing = plan.projects.length + plan.hidden.projects + plan.variants.length + plan.hiddenVariants + plan.editions === 0;
 	return (
 		<>
-			<h2 className="rule-head mt-[20px]">
+			<h2 className="rule-head mt-5">
 				What it touches <span className="caption font-normal">nothing moves until a project brings it forward</span>
 			</h2>
-			{nothing && <p className="py-[7px] text-ink2">Nothing yet: no project, variant or edition stands on it.</p>}
+			{nothing && <p className="py-2 text-ink2">Nothing yet: no project, variant or edition stands on it.</p>}
 			<ul>
 				{plan.projects.map((p) => (
 					<ProjectTouch key={p.id} project={p} plan={plan} revision={revision} unit={unit} />
@@ -99,14 +99,14 @@ function ProjectTouch({
 						<span>
 							{massBefore} → {massAfter} {unit}
 						</span>
-						<span className="caption w-[92px] text-right">{signedMass((after ?? 0) - (before ?? 0), unitSet)}</span>
+						<span className="caption w-23 text-right">{signedMass((after ?? 0) - (before ?? 0), unitSet)}</span>
 						<span className="tag tag-note">{uses.every((u) => u.tries) ? "moves on" : "behind"}</span>
 					</>
 				)}
 			</Row>
 			{open &&
 				uses.map((u) => (
-					<li key={`${u.of} ${u.part}`} className="flex gap-[10px] pl-[26px] py-[3px] border-b border-line2 caption">
+					<li key={`${u.of} ${u.part}`} className="flex gap-2.5 pl-7 py-0.75 border-b border-line2 caption">
 						<span>
 							{u.part} × {u.quantity}
 						</span>
@@ -123,11 +123,11 @@ function ProjectTouch({
 
 function Row({ icon, what, who, children }: { icon: ReactNode; what: ReactNode; who: string; children: ReactNode }) {
 	return (
-		<li className="grid grid-cols-[20px_minmax(0,1fr)_90px_auto] gap-x-[6px] items-center min-h-[32px] border-b border-line2">
+		<li className="grid grid-cols-[20px_minmax(0,1fr)_90px_auto] gap-x-1.5 items-center min-h-8 border-b border-line2">
 			{icon}
 			<span className="font-semibold truncate">{what}</span>
 			<span className="text-ink2">{who}</span>
-			<span className="flex gap-[8px] items-center justify-end">{children}</span>
+			<span className="flex gap-2 items-center justify-end">{children}</span>
 		</li>
 	);
 }

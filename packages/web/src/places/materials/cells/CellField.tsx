@@ -12,7 +12,7 @@ export function CellField(props: {
 			<input
 				// biome-ignore lint/a11y/noAutofocus: the person is typing already
 				autoFocus
-				className="w-full h-full bg-card text-right px-[6px] outline-none! font-semibold"
+				className="w-full h-full bg-card text-right px-1.5 outline-none! font-semibold"
 				aria-label={label}
 				aria-invalid={error !== null}
 				aria-describedby={error === null ? undefined : "cell-error"}
@@ -24,7 +24,7 @@ export function CellField(props: {
 				<span
 					id="cell-error"
 					role="alert"
-					className="floating absolute right-0 top-full z-30 w-[260px] px-[10px] py-[6px] text-wrong text-left whitespace-normal"
+					className="floating absolute right-0 top-full z-30 w-65 px-2.5 py-1.5 text-wrong text-left whitespace-normal"
 				>
 					{error}
 				</span>

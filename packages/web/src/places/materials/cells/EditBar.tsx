@@ -14,10 +14,10 @@ export function EditBar({ editing, leave }: { editing: Editing; leave: () => voi
 			<div
 				role="toolbar"
 				aria-label="Editing cells"
-				className="shrink-0 h-[40px] flex items-center gap-[4px] px-[14px] border-t border-line bg-accent-soft"
+				className="shrink-0 h-10 flex items-center gap-1 px-3.5 border-t border-line bg-accent-soft"
 			>
 				<b className="whitespace-nowrap">Editing cells</b>
-				<span className="caption whitespace-nowrap ml-[6px] mr-auto text-ink2!" aria-live="polite">
+				<span className="caption whitespace-nowrap ml-1.5 mr-auto text-ink2!" aria-live="polite">
 					{size.rows} × {size.columns} chosen
 				</span>
 				<button type="button" className="btn btn-ghost btn-small" title="Ctrl+C" onClick={editing.copy}>
@@ -52,7 +52,7 @@ export function EditBar({ editing, leave }: { editing: Editing; leave: () => voi
 			{refused.length > 0 && (
 				<section
 					aria-label="Cells that were not taken"
-					className="shrink-0 max-h-[170px] overflow-y-auto border-t border-line bg-wrong-soft px-[16px] py-[8px]"
+					className="shrink-0 max-h-42.5 overflow-y-auto border-t border-line bg-wrong-soft px-4 py-2"
 				>
 					<div className="flex items-center">
 						<b role="alert">{counted(refused.length, "cell")} not taken</b>
@@ -68,10 +68,10 @@ export function EditBar({ editing, leave }: { editing: Editing; leave: () => voi
 					<ul>
 						{refused.slice(0, SHOWN).map((r, i) => (
 							// biome-ignore lint/suspicious/noArrayIndexKey: a list that is only replaced as a whole
-							<li key={i} className="flex gap-[10px] py-[1px]">
-								<span className="font-semibold truncate w-[190px] shrink-0">{r.material}</span>
-								<span className="text-ink2 truncate w-[120px] shrink-0">{r.column}</span>
-								<span className="truncate w-[90px] shrink-0">“{r.text}”</span>
+							<li key={i} className="flex gap-2.5 py-px">
+								<span className="font-semibold truncate w-47.5 shrink-0">{r.material}</span>
+								<span className="text-ink2 truncate w-30 shrink-0">{r.column}</span>
+								<span className="truncate w-22.5 shrink-0">“{r.text}”</span>
 								<span>{r.why}</span>
 							</li>
 						))}

@@ -27,9 +27,9 @@ export function ManyBar({ marking, libraries }: { marking: Marking; libraries: r
 		<div
 			role="toolbar"
 			aria-label="Marked materials"
-			className="shrink-0 min-h-[42px] flex items-center gap-[2px] px-[14px] border-t border-line bg-accent-soft flex-wrap"
+			className="shrink-0 min-h-10.5 flex items-center gap-0.5 px-3.5 border-t border-line bg-accent-soft flex-wrap"
 		>
-			<b className="whitespace-nowrap mr-[8px]" aria-live="polite">
+			<b className="whitespace-nowrap mr-2" aria-live="polite">
 				{counted(ids.length, "material")} marked
 			</b>
 			<button
@@ -90,7 +90,7 @@ export function ManyBar({ marking, libraries }: { marking: Marking; libraries: r
 					</button>
 				</>
 			)}
-			{places.length > 1 && <span className="caption ml-[6px]">Mark those of one library to move, retire or delete them.</span>}
+			{places.length > 1 && <span className="caption ml-1.5">Mark those of one library to move, retire or delete them.</span>}
 			<button type="button" className="btn btn-ghost btn-small ml-auto" aria-label="Unmark all" onClick={marking.clear}>
 				<X size={14} aria-hidden />
 			</button>
@@ -122,22 +122,18 @@ function Choices({
 	const [text, setText] = useState("");
 	const fit = options.filter((o) => o.name.toLowerCase().includes(text.toLowerCase()));
 	return (
-		<div className="w-[260px] p-[8px]">
+		<div className="w-65 p-2">
 			<input
-				className="field mb-[6px]"
+				className="field mb-1.5"
 				aria-label={`${name}, narrowed by text`}
 				placeholder={name.toLowerCase()}
 				value={text}
 				onChange={(e) => setText(e.target.value)}
 			/>
-			<ul className="max-h-[240px] overflow-y-auto">
+			<ul className="max-h-60 overflow-y-auto">
 				{fit.map((o) => (
 					<li key={o.id}>
-						<button
-							type="button"
-							className="block w-full text-left px-[8px] h-[28px] hover:bg-sunk truncate"
-							onClick={() => choose(o.id)}
-						>
+						<button type="button" className="block w-full text-left px-2 h-7 hover:bg-sunk truncate" onClick={() => choose(o.id)}>
 							{o.name}
 						</button>
 					</li>

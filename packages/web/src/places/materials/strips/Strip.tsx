@@ -94,7 +94,7 @@ export function Strip(props: Props) {
 				<div
 					ref={track}
 					data-strip={row.id}
-					className="absolute inset-x-0 top-[3px] h-[24px] cursor-crosshair touch-none"
+					className="absolute inset-x-0 top-0.75 h-6 cursor-crosshair touch-none"
 					onPointerDown={(e) => {
 						e.currentTarget.setPointerCapture(e.pointerId);
 						latest.current = ends;
@@ -107,12 +107,12 @@ export function Strip(props: Props) {
 				>
 					{isSet && (
 						<div
-							className="absolute top-[2px] h-[20px] bg-accent-soft"
+							className="absolute top-0.5 h-5 bg-accent-soft"
 							style={{ left: `${low * 100}%`, width: `${(high - low) * 100}%` }}
 						/>
 					)}
-					<canvas ref={canvas} className="absolute inset-x-0 top-[5px] h-[14px] w-full" aria-hidden />
-					<div className="absolute inset-x-0 top-[19px] h-px bg-line" />
+					<canvas ref={canvas} className="absolute inset-x-0 top-1.5 h-3.5 w-full" aria-hidden />
+					<div className="absolute inset-x-0 top-5 h-px bg-line" />
 					{(["low", "high"] as const).map((end) => (
 						<Handle
 							key={end}
@@ -172,7 +172,7 @@ function Handle({ name, place, number, unit, onGrab, onMove, onRelease, onKey }:
 			aria-valuenow={Math.round(place * 100)}
 			aria-valuetext={number === null ? "open" : `${numberIn(number, unit)} ${plainUnit(unit)}`}
 			title={number === null ? `${name}: open` : `${name} ${numberIn(number, unit)} ${plainUnit(unit)}`}
-			className={`absolute -top-[1px] h-[26px] w-[11px] -ml-[5px] cursor-ew-resize touch-none after:absolute after:left-[4px] after:inset-y-0 after:w-[2px] ${number === null ? "after:bg-transparent hover:after:bg-primary/50 group-hover:after:bg-line focus:after:bg-primary" : "after:bg-primary"}`}
+			className={`absolute -top-px h-6.5 w-2.75 -ml-1.5 cursor-ew-resize touch-none after:absolute after:left-1 after:inset-y-0 after:w-0.5 ${number === null ? "after:bg-transparent hover:after:bg-primary/50 group-hover:after:bg-line focus:after:bg-primary" : "after:bg-primary"}`}
 			style={{ left: `${place * 100}%` }}
 			onPointerDown={(e) => {
 				e.stopPropagation();
@@ -200,10 +200,10 @@ function AxisTexts({ axis, ends, low, high, unit }: EndProps & { axis: StripAxis
 	return (
 		<>
 			{(ends.low === null || low > 0.08) && (
-				<span className="absolute left-0 top-[24px] text-[11px] leading-[15px] text-ink2">{endText(axis.low, unit, 2)}</span>
+				<span className="absolute left-0 top-6 text-xs leading-3.75 text-ink2">{endText(axis.low, unit, 2)}</span>
 			)}
 			{(ends.high === null || high < 0.92) && (
-				<span className="absolute right-0 top-[24px] text-[11px] leading-[15px] text-ink2">{endText(axis.high, unit, 3)}</span>
+				<span className="absolute right-0 top-6 text-xs leading-3.75 text-ink2">{endText(axis.high, unit, 3)}</span>
 			)}
 		</>
 	);
@@ -222,7 +222,7 @@ function EndTexts({ ends, low, high, unit }: EndProps) {
 	return shown.map(({ at, text }) => (
 		<span
 			key={at}
-			className="absolute top-[24px] text-[11px] leading-[15px] font-bold text-primary bg-card px-[3px] whitespace-nowrap -translate-x-1/2"
+			className="absolute top-6 text-xs leading-3.75 font-bold text-primary bg-card px-0.75 whitespace-nowrap -translate-x-1/2"
 			style={{ left: `${Math.min(Math.max(at, 0.03), 0.97) * 100}%` }}
 		>
 			{text}
@@ -232,21 +232,21 @@ function EndTexts({ ends, low, high, unit }: EndProps) {
 
 function StripLabel({ row, unit, axis, onScale, onRemove }: Props) {
 	return (
-		<div className="shrink-0 leading-[15px] pt-[5px] pr-[10px]" style={{ width: LABEL_WIDTH }}>
-			<div className="flex items-center gap-[2px]">
-				<span className="font-bold text-[12px] truncate" title={row.name}>
+		<div className="shrink-0 leading-3.75 pt-1.5 pr-2.5" style={{ width: LABEL_WIDTH }}>
+			<div className="flex items-center gap-0.5">
+				<span className="font-bold text-sm truncate" title={row.name}>
 					{row.name}
 				</span>
 				<button
 					type="button"
-					className="text-ink3 hover:text-ink p-[2px] opacity-0 group-hover:opacity-100 focus:opacity-100"
+					className="text-ink3 hover:text-ink p-0.5 opacity-0 group-hover:opacity-100 focus:opacity-100"
 					aria-label={`Take the strip of ${row.name} away`}
 					onClick={onRemove}
 				>
 					<X size={11} aria-hidden />
 				</button>
 			</div>
-			<div className="text-[11px] text-ink2 whitespace-nowrap">
+			<div className="text-xs text-ink2 whitespace-nowrap">
 				{row.symbol !== "" && <SymbolText symbol={row.symbol} />}
 				{row.symbol !== "" && (plainUnit(unit) !== "" || axis !== null) && ", "}
 				{plainUnit(unit)}

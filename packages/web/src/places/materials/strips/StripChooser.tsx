@@ -25,18 +25,18 @@ export function StripChooser(props: {
 				</>
 			}
 		>
-			<div className="w-[280px] max-h-[440px] overflow-y-auto p-[12px]">
-				<p className="caption mb-[8px]">An axis above the grid with every material on it; drag along it to filter.</p>
+			<div className="w-70 max-h-110 overflow-y-auto p-3">
+				<p className="caption mb-2">An axis above the grid with every material on it; drag along it to filter.</p>
 				{SECTIONS.map((section) => {
 					const rows = all.filter((p) => p.section === section.id);
 					if (rows.length === 0) return null;
 					return (
-						<fieldset key={section.id} className="mb-[8px]">
-							<legend className="font-bold text-[12px]">{section.name}</legend>
+						<fieldset key={section.id} className="mb-2">
+							<legend className="font-bold text-sm">{section.name}</legend>
 							{rows.map((p) => {
 								const on = strips.some((s) => s.id === p.id);
 								return (
-									<label key={p.id} className="flex items-center gap-[7px] py-[2px] cursor-pointer">
+									<label key={p.id} className="flex items-center gap-2 py-0.5 cursor-pointer">
 										<input
 											type="checkbox"
 											className="checkbox checkbox-primary"

@@ -38,7 +38,7 @@ export function Strips(props: {
 	const scale = (strip: StripChoice): void =>
 		change({ strips: view.strips.map((s) => (s === strip ? { ...s, log: !axes.get(s.id)?.log } : s)) });
 	return (
-		<section ref={box} aria-label="Strips" className="relative shrink-0 pl-[14px] pr-[14px] pb-[4px] select-none">
+		<section ref={box} aria-label="Strips" className="relative shrink-0 pl-3.5 pr-3.5 pb-1 select-none">
 			{columns === undefined ? (
 				<div style={{ height: STRIP_HEIGHT * strips.length }} role="status" aria-label="Strips on the way" />
 			) : (

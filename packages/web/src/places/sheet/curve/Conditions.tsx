@@ -43,12 +43,12 @@ export function Conditions({
 		);
 
 	return (
-		<div className="flex flex-wrap items-center gap-[6px]">
+		<div className="flex flex-wrap items-center gap-1.5">
 			{mine.map((column, i) => (
 				<span key={column.of} className="flex items-center">
 					<select
 						aria-label={`Condition ${i + 1}`}
-						className="field w-auto! h-[28px]! pr-[4px]!"
+						className="field w-auto! h-7! pr-1!"
 						value={column.of}
 						onChange={(e) => swap(i, e.target.value)}
 					>
@@ -61,7 +61,7 @@ export function Conditions({
 					{mine.length > least && (
 						<button
 							type="button"
-							className="text-ink3 hover:text-ink p-[3px]"
+							className="text-ink3 hover:text-ink p-0.75"
 							aria-label={`Take ${columnInfo(property, column.of).name} out`}
 							onClick={() => drop(i)}
 						>
@@ -77,14 +77,14 @@ export function Conditions({
 			)}
 			{adding && (
 				<form
-					className="flex items-center gap-[6px]"
+					className="flex items-center gap-1.5"
 					onSubmit={(e) => {
 						e.preventDefault();
 						const data = new FormData(e.currentTarget);
 						add(String(data.get("of")), String(data.get("value")).trim());
 					}}
 				>
-					<select name="of" aria-label="New condition" className="field w-auto! h-[28px]!">
+					<select name="of" aria-label="New condition" className="field w-auto! h-7!">
 						{free.map((id) => (
 							<option key={id} value={id}>
 								{inSentence(columnInfo(property, id).name)}, {plainUnit(columnInfo(property, id).units[unitSet]) || "number"}
@@ -93,7 +93,7 @@ export function Conditions({
 					</select>
 					<input
 						name="value"
-						className="field w-[90px]! h-[28px]!"
+						className="field w-22.5! h-7!"
 						aria-label="Its value in the rows that are there"
 						placeholder="of these rows"
 						required={local.rows.length > 0}

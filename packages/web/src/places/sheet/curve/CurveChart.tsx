@@ -45,7 +45,7 @@ export function CurveChart({ value, material, derived, member, onMember, focused
 	return (
 		<figure>
 			{data.members.length > 1 && (
-				<div className="flex flex-wrap gap-[4px] mb-[6px]" role="group" aria-label="Curves shown">
+				<div className="flex flex-wrap gap-1 mb-1.5" role="group" aria-label="Curves shown">
 					<button
 						type="button"
 						aria-pressed={member === null}
@@ -67,7 +67,7 @@ export function CurveChart({ value, material, derived, member, onMember, focused
 					))}
 				</div>
 			)}
-			<div className="h-[430px] relative">
+			<div className="h-107.5 relative">
 				<Scatter
 					ref={chart}
 					aria-label={title}
@@ -77,7 +77,7 @@ export function CurveChart({ value, material, derived, member, onMember, focused
 					plugins={[PROBE]}
 				/>
 			</div>
-			<figcaption className="flex items-center gap-[6px] mt-[6px] caption">
+			<figcaption className="flex items-center gap-1.5 mt-1.5 caption">
 				{data.method}
 				<button
 					type="button"

@@ -107,10 +107,7 @@ function Editor({ id, property }: { id: string; property: string }) {
 	};
 	return (
 		<>
-			<section
-				aria-label="Points"
-				className="w-[318px] shrink-0 bg-card border-r border-line flex flex-col min-h-0 max-lg:w-[270px]"
-			>
+			<section aria-label="Points" className="w-79.5 shrink-0 bg-card border-r border-line flex flex-col min-h-0 max-lg:w-67.5">
 				<Title property={property} filled={filled} unread={issues.length} />
 				<CurveTable
 					local={local}
@@ -124,11 +121,11 @@ function Editor({ id, property }: { id: string; property: string }) {
 					onFocusRow={setFocusedRow}
 				/>
 			</section>
-			<section aria-label="Chart" className="relative flex-1 min-w-0 bg-card overflow-y-auto px-[18px] py-[12px]">
-				<div className="flex flex-wrap items-center gap-[8px] mb-[8px]">
+			<section aria-label="Chart" className="relative flex-1 min-w-0 bg-card overflow-y-auto px-4.5 py-3">
+				<div className="flex flex-wrap items-center gap-2 mb-2">
 					{property === "stress_strain" && <FormsShown derived={derived} onChange={setDerived} />}
 					{editable && <Conditions local={local} property={property} onChange={change} />}
-					<div className="ml-auto flex gap-[4px]">
+					<div className="ml-auto flex gap-1">
 						{editable && (
 							<Tools onPaste={() => setPasting("")} onSort={() => change(sorted(local, head), "points sorted")} onUndo={undo} />
 						)}
@@ -138,7 +135,7 @@ function Editor({ id, property }: { id: string; property: string }) {
 					<PasteBlock first={pasting} local={local} property={property} onUse={take} onLeave={() => setPasting(null)} />
 				)}
 				{read.ok && filled > 0 && (
-					<Suspense fallback={<div className="h-[420px]" role="status" aria-label="The chart is on its way" />}>
+					<Suspense fallback={<div className="h-105" role="status" aria-label="The chart is on its way" />}>
 						<CurveChart
 							value={read.value}
 							material={material}
@@ -174,11 +171,11 @@ function Title({ property, filled, unread }: { property: string; filled: number;
 	const { sheet } = useSheet();
 	const navigate = useNavigate();
 	return (
-		<div className="px-[18px] pt-[12px] pb-[6px]">
+		<div className="px-4.5 pt-3 pb-1.5">
 			<Link
 				to=".."
 				relative="path"
-				className="flex items-center gap-[6px] text-ink2 hover:text-ink"
+				className="flex items-center gap-1.5 text-ink2 hover:text-ink"
 				onClick={(e) => {
 					e.preventDefault();
 					void navigate(`/materials/${sheet.row.id}`);
@@ -237,14 +234,14 @@ function Tools({ onPaste, onSort, onUndo }: { onPaste: () => void; onSort: () =>
 /** What does not read, and what a person can say about it. */
 function Unread({ local, issues, onChange }: { local: Local; issues: readonly Issue[]; onChange: Change }) {
 	return (
-		<ul role="alert" className="border-l-[3px] border-wrong bg-wrong-soft px-[12px] py-[8px]">
+		<ul role="alert" className="border-l-3 border-wrong bg-wrong-soft px-3 py-2">
 			{issues.slice(0, 5).map((issue) => (
 				<li key={`${issue.path} ${issue.line} ${issue.code}`}>
 					Row {issue.line}: {describeIssue(issue)}
 				</li>
 			))}
 			{issues.some((i) => i.code === "ambiguous-number") && (
-				<li className="flex gap-[6px] py-[3px]">
+				<li className="flex gap-1.5 py-0.75">
 					{([".", ","] as const).map((mark) => (
 						<button
 							key={mark}

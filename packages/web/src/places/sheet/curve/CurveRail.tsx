@@ -36,7 +36,7 @@ export function CurveRail({ local, property, material, value, stored, onChange }
 	return (
 		<aside
 			aria-label="What this curve is"
-			className="w-[286px] shrink-0 bg-paper border-l border-line px-[16px] py-[14px] overflow-y-auto max-md:hidden"
+			className="w-71.5 shrink-0 bg-paper border-l border-line px-4 py-3.5 overflow-y-auto max-md:hidden"
 		>
 			<HeaderLines local={local} property={property} onChange={onChange} />
 			{value !== null && <Probe value={value} />}
@@ -60,7 +60,7 @@ function HeaderLines({ local, property, onChange }: Pick<Props, "local" | "prope
 	const conditions = new Set(local.columns.map((c) => c.of));
 	return (
 		<>
-			<h2 className="font-bold mb-[4px]">What this {local.kind} is</h2>
+			<h2 className="font-bold mb-1">What this {local.kind} is</h2>
 			<dl>
 				{fields
 					// a condition that has a column of its own is said there
@@ -71,13 +71,13 @@ function HeaderLines({ local, property, onChange }: Pick<Props, "local" | "prope
 					.map((field) => {
 						const said = local.header[field.id] ?? "";
 						return (
-							<div key={field.id} className="flex items-center min-h-[28px] gap-[8px]">
-								<dt className="w-[92px] shrink-0 text-ink2">{field.name}</dt>
+							<div key={field.id} className="flex items-center min-h-7 gap-2">
+								<dt className="w-23 shrink-0 text-ink2">{field.name}</dt>
 								<dd className="flex-1 min-w-0">
 									{"options" in field && field.options !== undefined ? (
 										<select
 											aria-label={field.name}
-											className={`bg-transparent w-full h-[26px] ${said === "" ? "text-doubt" : ""}`}
+											className={`bg-transparent w-full h-6.5 ${said === "" ? "text-doubt" : ""}`}
 											disabled={onChange === null}
 											value={said}
 											onChange={(e) => put(field.id, e.target.value)}
@@ -95,7 +95,7 @@ function HeaderLines({ local, property, onChange }: Pick<Props, "local" | "prope
 										<input
 											aria-label={field.name}
 											key={said}
-											className="bg-transparent w-full h-[26px] border border-transparent hover:border-line rounded-[3px] px-[4px] -ml-[5px] placeholder:text-doubt"
+											className="bg-transparent w-full h-6.5 border border-transparent hover:border-line rounded-md px-1 -ml-1.5 placeholder:text-doubt"
 											placeholder="unknown"
 											defaultValue={said}
 											maxLength={200}
@@ -108,12 +108,12 @@ function HeaderLines({ local, property, onChange }: Pick<Props, "local" | "prope
 							</div>
 						);
 					})}
-				<div className="flex items-center min-h-[28px] gap-[8px]">
-					<dt className="w-[92px] shrink-0 text-ink2">Between points</dt>
+				<div className="flex items-center min-h-7 gap-2">
+					<dt className="w-23 shrink-0 text-ink2">Between points</dt>
 					<dd className="flex-1">
 						<select
 							aria-label="Between points"
-							className="bg-transparent w-full h-[26px]"
+							className="bg-transparent w-full h-6.5"
 							disabled={onChange === null}
 							value={local.interpolation}
 							onChange={(e) =>
@@ -146,18 +146,18 @@ function Probe({ value }: { value: SeriesValue }) {
 	const place = at?.ok ? at.value.low : null;
 	const lines = place === null ? [] : members(value).map((m) => readSeries(value, m, place));
 	return (
-		<div className="mt-[14px]">
-			<label className="flex items-center gap-[8px]">
+		<div className="mt-3.5">
+			<label className="flex items-center gap-2">
 				<span className="font-bold">Read it at</span>
 				<input
 					aria-label={`Read it at a ${x.name.toLowerCase()}`}
-					className="field h-[26px]! w-[110px]!"
+					className="field h-6.5! w-27.5!"
 					placeholder={plainUnit(x.units[unitSet]) || "number"}
 					value={text}
 					onChange={(e) => setText(e.target.value)}
 				/>
 			</label>
-			<output className="block mt-[3px]">
+			<output className="block mt-0.75">
 				{at !== null && !at.ok && <span className="text-wrong">{plainUnit(x.units[unitSet])} is wanted here.</span>}
 				{lines.map((r, i) => (
 					// biome-ignore lint/suspicious/noArrayIndexKey: members have no other name here
@@ -197,12 +197,12 @@ function Rebased({ value }: { value: SeriesValue }) {
 	const points = rowPoints(value);
 	const at = (t: number): number => interpolate(points, t, value.interpolation)?.y ?? 0;
 	return (
-		<div className="mt-[14px]">
-			<label className="flex items-center gap-[8px]">
+		<div className="mt-3.5">
+			<label className="flex items-center gap-2">
 				<span className="font-bold">Count from</span>
 				<input
 					aria-label="Count the expansion from another temperature"
-					className="field h-[26px]! w-[110px]!"
+					className="field h-6.5! w-27.5!"
 					placeholder={plainUnit(T.units[unitSet])}
 					value={text}
 					onChange={(e) => setText(e.target.value)}
@@ -211,7 +211,7 @@ function Rebased({ value }: { value: SeriesValue }) {
 			{to !== null && from === null && !instant && <p className="text-doubt">Say first what the table is counted from.</p>}
 			{to !== null && (instant || from !== null) && (
 				<>
-					<p className="caption mt-[3px]">
+					<p className="caption mt-0.75">
 						{instant ? "mean of α from Tₙ to T" : "[α(T)(T−T₀) − α(Tₙ)(Tₙ−T₀)] / (T−Tₙ)[1 + α(Tₙ)(Tₙ−T₀)]"}
 					</p>
 					<dl>
@@ -219,7 +219,7 @@ function Rebased({ value }: { value: SeriesValue }) {
 							const counted = instant ? secantFromInstantaneous(points, to, t) : rebaseExpansion(at, t, from as number, to);
 							return (
 								<div key={t} className="flex">
-									<dt className="text-ink2 w-[92px]">
+									<dt className="text-ink2 w-23">
 										{inUnit(t, T, unitSet)} {plainUnit(T.units[unitSet])}
 									</dt>
 									<dd>
@@ -245,10 +245,10 @@ function DerivedLines({ material, value }: { material: Material; value: SeriesVa
 	const fromEngineering = value.header.stress === "engineering";
 	return (
 		<>
-			<h2 className="font-bold mt-[16px] mb-[4px]">Derived from it</h2>
+			<h2 className="font-bold mt-4 mb-1">Derived from it</h2>
 			{first.missing !== null && <p className="text-doubt">Nothing more yet: {first.missing}.</p>}
 			{fromEngineering && first.valid > 0 && (
-				<dl className="[&_div]:flex [&_dt]:w-[92px] [&_dt]:text-ink2 [&_div]:py-[2px]">
+				<dl className="[&_div]:flex [&_dt]:w-23 [&_dt]:text-ink2 [&_div]:py-0.5">
 					<div>
 						<dt>true stress</dt>
 						<dd>σ (1 + ε)</dd>
@@ -266,7 +266,7 @@ function DerivedLines({ material, value }: { material: Material; value: SeriesVa
 				</dl>
 			)}
 			{value.header.stress === "true" && value.header.strain === "total-true" && (
-				<dl className="[&_div]:flex [&_dt]:w-[92px] [&_dt]:text-ink2 [&_div]:py-[2px]">
+				<dl className="[&_div]:flex [&_dt]:w-23 [&_dt]:text-ink2 [&_div]:py-0.5">
 					<div>
 						<dt>engineering</dt>
 						<dd>
@@ -282,7 +282,7 @@ function DerivedLines({ material, value }: { material: Material; value: SeriesVa
 				</dl>
 			)}
 			{first.flow !== null && (
-				<p className="caption mt-[4px]">
+				<p className="caption mt-1">
 					With E {inUnit(first.youngsModulus ?? 0, { units: MODULUS }, unitSet)} {plainUnit(MODULUS[unitSet])}.
 					{fromEngineering &&
 						uniform !== undefined &&
@@ -308,8 +308,8 @@ function Outside({ property }: { property: string }) {
 				: "Outside of the table nothing is read: the use is not ready there.";
 	return (
 		<>
-			<h2 className="font-bold mt-[16px] mb-[3px]">Outside</h2>
-			<p className="text-[12px] leading-[16px]">{text}</p>
+			<h2 className="font-bold mt-4 mb-0.75">Outside</h2>
+			<p className="text-sm leading-4">{text}</p>
 		</>
 	);
 }
@@ -329,12 +329,12 @@ function ReadyFor({ material, property }: { material: Material; property: string
 	const ready = state.state !== "not-ready";
 	return (
 		<>
-			<h2 className="font-bold mt-[16px] mb-[3px]">Ready for</h2>
-			<p className="flex gap-[7px]">
+			<h2 className="font-bold mt-4 mb-0.75">Ready for</h2>
+			<p className="flex gap-2">
 				{ready ? (
-					<Check size={14} aria-hidden className="text-primary mt-[2px]" />
+					<Check size={14} aria-hidden className="text-primary mt-0.5" />
 				) : (
-					<Minus size={14} aria-hidden className="text-ink3 mt-[2px]" />
+					<Minus size={14} aria-hidden className="text-ink3 mt-0.5" />
 				)}
 				<span>
 					{nameOfUse(state.use)}

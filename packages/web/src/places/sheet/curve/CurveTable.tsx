@@ -132,18 +132,18 @@ type HeadsProps = Pick<Props, "local" | "property"> & {
 function Heads({ local, property, template, derives, onChange, onScale }: HeadsProps) {
 	const unitSet = useUnitSet();
 	return (
-		<div className="grid items-end px-[6px] pb-[5px] border-b border-ink" style={{ gridTemplateColumns: template }}>
+		<div className="grid items-end px-1.5 pb-1.5 border-b border-ink" style={{ gridTemplateColumns: template }}>
 			<span />
 			{local.columns.map((column, n) => {
 				const info = columnInfo(property, column.of);
 				return (
-					<div key={column.of} className="text-right pr-[6px] min-w-0">
+					<div key={column.of} className="text-right pr-1.5 min-w-0">
 						<div className="font-bold truncate" title={info.name}>
 							{local.columns.length > 2 ? <SymbolText symbol={info.symbol} /> : info.name}
 							{onChange !== null && (
 								<button
 									type="button"
-									className="text-ink3 hover:text-ink ml-[3px] align-middle"
+									className="text-ink3 hover:text-ink ml-0.75 align-middle"
 									aria-label={`Scale ${info.name}`}
 									title="Multiply the whole column"
 									onClick={() => onScale(n)}
@@ -185,7 +185,7 @@ function Heads({ local, property, template, derives, onChange, onScale }: HeadsP
 function ScaleForm({ onScale }: { onScale: (factor: number | null) => void }) {
 	return (
 		<form
-			className="flex gap-[6px] items-center px-[12px] py-[6px] bg-paper border-b border-line"
+			className="flex gap-1.5 items-center px-3 py-1.5 bg-paper border-b border-line"
 			onSubmit={(e) => {
 				e.preventDefault();
 				const input = e.currentTarget.elements.namedItem("factor") as HTMLInputElement;
@@ -193,10 +193,10 @@ function ScaleForm({ onScale }: { onScale: (factor: number | null) => void }) {
 				onScale(Number.isFinite(factor) && factor !== 0 && factor !== 1 ? factor : null);
 			}}
 		>
-			<label className="flex items-center gap-[6px]">
+			<label className="flex items-center gap-1.5">
 				Column times
 				{/* biome-ignore lint/a11y/noAutofocus: the person has just asked to scale */}
-				<input autoFocus name="factor" className="field w-[80px]! h-[26px]!" placeholder="1.05" />
+				<input autoFocus name="factor" className="field w-20! h-6.5!" placeholder="1.05" />
 			</label>
 			<button type="submit" className="btn btn-small">
 				Scale
@@ -224,10 +224,10 @@ function Row(props: RowProps) {
 	const cells = local.rows[index] ?? [];
 	return (
 		<div
-			className="grid items-center px-[6px] border-b border-line2 group hover:bg-paper focus-within:bg-accent-soft absolute left-0 right-0"
+			className="grid items-center px-1.5 border-b border-line2 group hover:bg-paper focus-within:bg-accent-soft absolute left-0 right-0"
 			style={{ gridTemplateColumns: template, top: start, height: ROW }}
 		>
-			<span className="caption text-right pr-[8px]">{isNew ? <Plus size={11} aria-hidden className="inline" /> : index + 1}</span>
+			<span className="caption text-right pr-2">{isNew ? <Plus size={11} aria-hidden className="inline" /> : index + 1}</span>
 			{local.columns.map((column, n) => {
 				const issue = issues.find((i) => i.path === column.of);
 				return (
@@ -237,7 +237,7 @@ function Row(props: RowProps) {
 						aria-label={`${columnInfo(property, column.of).name}, row ${index + 1}`}
 						aria-invalid={issue !== undefined && !isNew}
 						title={issue === undefined || isNew ? undefined : describeIssue(issue)}
-						className={`bg-transparent text-right w-full h-full pr-[6px] outline-offset-[-2px]! ${issue !== undefined && !isNew ? "text-wrong bg-wrong-soft" : ""}`}
+						className={`bg-transparent text-right w-full h-full pr-1.5 -outline-offset-2! ${issue !== undefined && !isNew ? "text-wrong bg-wrong-soft" : ""}`}
 						defaultValue={cells[n] ?? ""}
 						readOnly={!editable}
 						onFocus={() => onFocusRow(isNew ? null : index)}
@@ -254,7 +254,7 @@ function Row(props: RowProps) {
 			{editable && !isNew ? (
 				<button
 					type="button"
-					className="text-ink3 hover:text-ink opacity-0 group-hover:opacity-100 focus:opacity-100 p-[4px]"
+					className="text-ink3 hover:text-ink opacity-0 group-hover:opacity-100 focus:opacity-100 p-1"
 					aria-label={`Delete row ${index + 1}`}
 					onClick={() => onRemove(index)}
 				>

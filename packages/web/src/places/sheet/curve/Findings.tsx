@@ -20,22 +20,22 @@ export function Findings({ material, stored }: { material: Material; stored: Ser
 	if (checks.length === 0 && good.length === 0) return null;
 	return (
 		<>
-			<h2 className="font-bold mt-[16px] mb-[6px]">Checks</h2>
+			<h2 className="font-bold mt-4 mb-1.5">Checks</h2>
 			{checks.map((c) => (
 				<div
 					key={c.code}
-					className={`border-l-[3px] px-[10px] py-[6px] mb-[6px] ${c.severity === "wrong" ? "border-wrong bg-wrong-soft" : "border-doubt bg-doubt-soft"}`}
+					className={`border-l-3 px-2.5 py-1.5 mb-1.5 ${c.severity === "wrong" ? "border-wrong bg-wrong-soft" : "border-doubt bg-doubt-soft"}`}
 				>
 					<b className="block">{c.title}</b>
-					<span className="text-[12px] leading-[16px] text-ink2">
+					<span className="text-sm leading-4 text-ink2">
 						{checkText(c, (f) => `${inUnit(f.si, { units: figureUnits(f) }, unitSet)} ${plainUnit(figureUnits(f)[unitSet])}`)}
 					</span>
 				</div>
 			))}
 			{good.map(([title, detail]) => (
-				<div key={title} className="border-l-[3px] border-primary bg-accent-soft px-[10px] py-[6px] mb-[6px]">
+				<div key={title} className="border-l-3 border-primary bg-accent-soft px-2.5 py-1.5 mb-1.5">
 					<b className="block">{title}</b>
-					<span className="text-[12px] leading-[16px] text-ink2">{detail}</span>
+					<span className="text-sm leading-4 text-ink2">{detail}</span>
 				</div>
 			))}
 		</>

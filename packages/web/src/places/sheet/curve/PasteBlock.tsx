@@ -25,13 +25,13 @@ export function PasteBlock({ first, local, property, onUse, onLeave }: Props) {
 	}, [text, property]);
 	if (block === null || !block.ok) {
 		return (
-			<div className="bg-paper border border-line rounded-[3px] p-[12px] mb-[12px]">
+			<div className="bg-paper border border-line rounded-md p-3 mb-3">
 				<label className="block">
 					<span className="font-semibold">Paste a block of cells</span>
 					<textarea
 						// biome-ignore lint/a11y/noAutofocus: the person has just asked to paste
 						autoFocus
-						className="area font-mono text-[12px] mt-[4px]"
+						className="area font-mono text-sm mt-1"
 						rows={5}
 						placeholder={"Dehnung [%]\tSpannung [N/mm²]\n0,020\t20,0\n0,039\t40,0"}
 						// what is too large is named, not put on the page
@@ -86,11 +86,11 @@ function Columns({ block, local, property, onUse, onLeave }: { block: Block } & 
 			? [...CONDITIONS.map((id) => [id, entryOf(id)] as const), ["value", entryName(property)] as const]
 			: axesOf(curve);
 	return (
-		<div className="bg-paper border border-line rounded-[3px] p-[12px] mb-[12px]">
-			<p className="font-semibold mb-[6px]">
+		<div className="bg-paper border border-line rounded-md p-3 mb-3">
+			<p className="font-semibold mb-1.5">
 				{block.columns[0]?.cells.length ?? 0} rows, {block.columns.length} columns
 			</p>
-			<div className="flex flex-wrap gap-[10px]">
+			<div className="flex flex-wrap gap-2.5">
 				{block.columns.map((column, i) => (
 					<ColumnRole
 						// biome-ignore lint/suspicious/noArrayIndexKey: two columns may have one heading
@@ -113,8 +113,8 @@ function Columns({ block, local, property, onUse, onLeave }: { block: Block } & 
 				/>
 			)}
 			<LeftOver block={block} issues={issues} />
-			{!complete && <p className="caption mt-[8px]">Say which column is which.</p>}
-			<div className="flex gap-[6px] mt-[10px]">
+			{!complete && <p className="caption mt-2">Say which column is which.</p>}
+			<div className="flex gap-1.5 mt-2.5">
 				<button
 					type="button"
 					className="btn btn-primary"
@@ -153,11 +153,11 @@ type RoleProps = {
 function ColumnRole({ column, no, role, options, property, onChange }: RoleProps) {
 	const other = column.guess !== null && propertyById(column.guess) !== undefined && column.guess !== property;
 	return (
-		<div className="w-[190px]">
+		<div className="w-47.5">
 			<span className="caption block truncate" title={column.header}>
 				{column.header || `column ${no}`}: {column.cells.slice(0, 3).join("  ")} …
 			</span>
-			<span className="flex gap-[4px]">
+			<span className="flex gap-1">
 				<select
 					aria-label={`Column ${no} is`}
 					className="field"
@@ -174,7 +174,7 @@ function ColumnRole({ column, no, role, options, property, onChange }: RoleProps
 				</select>
 				<input
 					aria-label={`Unit of column ${no}`}
-					className="field w-[84px]!"
+					className="field w-21!"
 					value={role.unit}
 					placeholder="unit"
 					onChange={(e) => onChange({ ...role, unit: e.target.value })}
@@ -186,10 +186,10 @@ function ColumnRole({ column, no, role, options, property, onChange }: RoleProps
 
 function MarkQuestion({ onSay }: { onSay: (mark: "." | ",") => void }) {
 	return (
-		<fieldset className="mt-[8px]">
+		<fieldset className="mt-2">
 			<legend className="tag tag-doubt">the mark before three digits could be a decimal one or thousands</legend>
 			{([",", "."] as const).map((mark) => (
-				<label key={mark} className="mr-[12px]">
+				<label key={mark} className="mr-3">
 					<input type="radio" name="mark" onChange={() => onSay(mark)} /> {mark === "," ? "comma" : "point"} is the decimal mark
 				</label>
 			))}
@@ -202,7 +202,7 @@ function LeftOver({ block, issues }: { block: Block; issues: readonly Issue[] })
 	return (
 		<>
 			{block.dropped.length > 0 && (
-				<p className="caption mt-[8px]">
+				<p className="caption mt-2">
 					No numbers, left out:{" "}
 					{block.dropped
 						.slice(0, 4)
@@ -212,7 +212,7 @@ function LeftOver({ block, issues }: { block: Block; issues: readonly Issue[] })
 				</p>
 			)}
 			{issues.length > 0 && (
-				<p role="alert" className="text-wrong mt-[8px]">
+				<p role="alert" className="text-wrong mt-2">
 					{issues
 						.slice(0, 3)
 						.map((i) => `Row ${i.line}: ${describeIssue(i)}`)

@@ -60,7 +60,7 @@ export function Attachments() {
 		<section
 			id="section-attachments"
 			aria-label="Attachments"
-			className={`mt-[24px] scroll-mt-[12px] ${dropping ? "outline-2 outline-primary outline-offset-4" : ""}`}
+			className={`mt-6 scroll-mt-3 ${dropping ? "outline-2 outline-primary outline-offset-4" : ""}`}
 			onDragOver={(e) => {
 				if (draft === null || !e.dataTransfer.types.includes("Files")) return;
 				e.preventDefault();
@@ -75,7 +75,7 @@ export function Attachments() {
 				if (file !== undefined) void take(file);
 			}}
 		>
-			<h2 className="rule-head text-[14px] flex items-baseline">
+			<h2 className="rule-head text-md flex items-baseline">
 				Attachments
 				{draft !== null && (
 					<button type="button" className="quiet-link caption font-normal ml-auto text-ink2!" onClick={() => choose(null)}>
@@ -96,7 +96,7 @@ export function Attachments() {
 				}}
 			/>
 			{progress !== null && (
-				<p role="status" className="flex items-center gap-[10px] py-[6px]">
+				<p role="status" className="flex items-center gap-2.5 py-1.5">
 					{progress.name} <progress className="flex-1 accent-primary" value={progress.share} />
 					<button type="button" className="btn btn-small" onClick={progress.stop}>
 						Stop
@@ -104,7 +104,7 @@ export function Attachments() {
 				</p>
 			)}
 			{entries.length === 0 && (
-				<p className="caption py-[8px]">
+				<p className="caption py-2">
 					No file yet. Certificates, test reports, drawings or a ready-made solver file, up to {LIMITS.file / 1024 / 1024} MB each
 					{draft === null ? "." : "; drop one here."}
 				</p>
@@ -124,8 +124,8 @@ function AttachmentLine({ id, entry, onReplace }: { id: string; entry: Attachmen
 	const set = (change: Partial<Attachment>): void =>
 		draft?.commit([{ at: `attachments:${id}`, from: entry, to: { ...entry, ...change } }], "attachment");
 	return (
-		<li className="py-[7px] border-b border-line2">
-			<div className="flex items-center gap-[10px]">
+		<li className="py-2 border-b border-line2">
+			<div className="flex items-center gap-2.5">
 				<Paperclip size={14} aria-hidden className="text-ink3 shrink-0" />
 				<a
 					href={fileAddress(sheet.row.id, entry.hash, entry.name)}
@@ -162,7 +162,7 @@ function AttachmentLine({ id, entry, onReplace }: { id: string; entry: Attachmen
 					<a
 						href={fileAddress(sheet.row.id, entry.hash, entry.name)}
 						download={entry.name}
-						className="btn btn-ghost btn-small px-[5px]!"
+						className="btn btn-ghost btn-small px-1.5!"
 						aria-label={`Download ${entry.name}`}
 					>
 						<Download size={13} aria-hidden />
@@ -174,7 +174,7 @@ function AttachmentLine({ id, entry, onReplace }: { id: string; entry: Attachmen
 							</button>
 							<button
 								type="button"
-								className="btn btn-ghost btn-small px-[5px]!"
+								className="btn btn-ghost btn-small px-1.5!"
 								aria-label={`Take ${entry.name} off the record`}
 								onClick={() => draft.commit([{ at: `attachments:${id}`, from: entry, to: null }], "attachment taken off")}
 							>
@@ -184,12 +184,12 @@ function AttachmentLine({ id, entry, onReplace }: { id: string; entry: Attachmen
 					)}
 				</span>
 			</div>
-			<div className="flex items-center gap-[10px] pl-[24px] mt-[2px]">
+			<div className="flex items-center gap-2.5 pl-6 mt-0.5">
 				{draft === null ? (
 					<span className="text-ink2">{entry.note}</span>
 				) : (
 					<input
-						className="field h-[24px]! flex-1"
+						className="field h-6! flex-1"
 						aria-label={`Note on ${entry.name}`}
 						placeholder="what it shows: heat, test, revision"
 						key={entry.note}

@@ -14,9 +14,9 @@ export function HatchRows(props: {
 	const hatch = hatchOf({ family: material.family, look });
 	return (
 		<>
-			<div className="py-[8px] border-b border-line2">
-				<div className="flex items-baseline mb-[5px]">
-					<span className="w-[92px] text-ink2">Hatch</span>
+			<div className="py-2 border-b border-line2">
+				<div className="flex items-baseline mb-1.5">
+					<span className="w-23 text-ink2">Hatch</span>
 					<span className="caption">{look.hatch === null ? "that of the family" : "chosen"}</span>
 					{look.hatch !== null && (
 						<button type="button" className="quiet-link caption ml-auto text-ink2!" onClick={() => onKeep(null)}>
@@ -24,14 +24,14 @@ export function HatchRows(props: {
 						</button>
 					)}
 				</div>
-				<div role="radiogroup" aria-label="Pattern of the hatch" className="grid grid-cols-4 gap-[6px]">
+				<div role="radiogroup" aria-label="Pattern of the hatch" className="grid grid-cols-4 gap-1.5">
 					{HATCH_LEGEND.map(({ pattern, name }) => {
 						const [word, meant] = name.split(": ");
 						return (
 							<label
 								key={pattern}
 								title={name}
-								className={`flex items-center gap-[6px] p-[3px] rounded-[3px] cursor-pointer has-focus-visible:outline-2 outline-primary ${hatch.pattern === pattern ? "bg-accent-soft" : "hover:bg-paper"}`}
+								className={`flex items-center gap-1.5 p-0.75 rounded-md cursor-pointer has-focus-visible:outline-2 outline-primary ${hatch.pattern === pattern ? "bg-accent-soft" : "hover:bg-paper"}`}
 							>
 								<input
 									type="radio"
@@ -41,9 +41,9 @@ export function HatchRows(props: {
 									onChange={() => onKeep({ ...hatch, pattern })}
 								/>
 								<HatchSwatch hatch={{ ...hatch, pattern, spacing_mm: 3 }} width={34} height={24} />
-								<span className="leading-[13px] min-w-0">
-									<span className="block text-[11px] font-semibold truncate">{word}</span>
-									<span className="block text-[10px] text-ink2 truncate">{meant}</span>
+								<span className="leading-3.25 min-w-0">
+									<span className="block text-xs font-semibold truncate">{word}</span>
+									<span className="block text-2xs text-ink2 truncate">{meant}</span>
 								</span>
 							</label>
 						);

@@ -35,27 +35,27 @@ export function LookSection() {
 	const setColour = (colour: string): void => draft?.commit(fieldEdits(material, "colour", colour), "colour");
 	const carried = material.carriedFields.look ?? material.carriedFields.colour;
 	return (
-		<section ref={box} id="section-look" aria-label="Look" className="mt-[24px] scroll-mt-[12px]" onFocus={() => setSeen(true)}>
-			<h2 className="rule-head text-[14px] flex items-baseline gap-[10px]">
+		<section ref={box} id="section-look" aria-label="Look" className="mt-6 scroll-mt-3" onFocus={() => setSeen(true)}>
+			<h2 className="rule-head text-md flex items-baseline gap-2.5">
 				Look
 				<span className="caption font-normal">for pictures and sections; no calculation reads it</span>
 				{carried !== undefined && <span className="tag tag-doubt font-normal">carried over from {carried.name}</span>}
 			</h2>
-			<div className="flex gap-[22px] pt-[10px] max-md:flex-col">
-				<div className="w-[248px] shrink-0">
-					<div className="h-[168px] bg-sunk">
+			<div className="flex gap-5.5 pt-2.5 max-md:flex-col">
+				<div className="w-62 shrink-0">
+					<div className="h-42 bg-sunk">
 						{seen && (
 							<Suspense fallback={null}>
 								<Block look={look} colour={material.colour} materialId={sheet.row.id} />
 							</Suspense>
 						)}
 					</div>
-					<div className="h-[150px] mt-[8px] bg-paper p-[6px]">
+					<div className="h-37.5 mt-2 bg-paper p-1.5">
 						<Section hatch={hatchOf({ family: material.family, look })} colour={material.colour} />
 					</div>
 				</div>
 				{draft === null ? (
-					<p className="py-[6px]">
+					<p className="py-1.5">
 						{material.colour}, {lookWords(look)}
 					</p>
 				) : (
@@ -64,14 +64,14 @@ export function LookSection() {
 							<input
 								type="color"
 								aria-label="Base colour"
-								className="w-[34px] h-[22px] border border-line rounded-[2px] bg-transparent"
+								className="w-8.5 h-5.5 border border-line rounded-sm bg-transparent"
 								key={material.colour}
 								defaultValue={material.colour}
 								onBlur={(e) => e.target.value !== material.colour && setColour(e.target.value)}
 							/>
 							<span className="caption">{material.colour}</span>
 							<input
-								className="field ml-auto w-[210px]!"
+								className="field ml-auto w-52.5!"
 								aria-label="Surface, where that is not the material itself"
 								placeholder="painted, anodised … (if not itself)"
 								key={`s${material.look.surface}`}
@@ -98,7 +98,7 @@ export function LookSection() {
 						/>
 						<button
 							type="button"
-							className="btn btn-ghost btn-small mt-[6px] -ml-[8px]"
+							className="btn btn-ghost btn-small mt-1.5 -ml-2"
 							disabled={lookWords(look) === lookWords(PLAIN_LOOK) && look.hatch === null}
 							onClick={() => keep(PLAIN_LOOK)}
 						>

@@ -3,8 +3,8 @@ import type { ReactNode } from "react";
 /** A labelled line of the look. */
 export function Row({ label, children }: { label: string; children: ReactNode }) {
 	return (
-		<div className="flex items-center gap-[8px] min-h-[34px] border-b border-line2">
-			<span className="w-[92px] shrink-0 text-ink2">{label}</span>
+		<div className="flex items-center gap-2 min-h-8.5 border-b border-line2">
+			<span className="w-23 shrink-0 text-ink2">{label}</span>
 			{children}
 		</div>
 	);
@@ -27,7 +27,7 @@ export function Slider(props: {
 			<input
 				type="range"
 				aria-label={label}
-				className="flex-1 accent-primary h-[18px]"
+				className="flex-1 accent-primary h-4.5"
 				min={min}
 				max={max}
 				step={step}
@@ -36,7 +36,7 @@ export function Slider(props: {
 				onPointerUp={onRest}
 				onKeyUp={onRest}
 			/>
-			<span className="w-[58px] text-right font-semibold">
+			<span className="w-14.5 text-right font-semibold">
 				{Number(value.toFixed(2))} <span className="caption">{unit}</span>
 			</span>
 		</Row>

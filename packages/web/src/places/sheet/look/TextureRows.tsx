@@ -27,11 +27,11 @@ export function TextureRows(props: { texture: Texture | null; materialId: string
 		onChange({ kind: "picture", hash, name, size_mm: [width, height], offset_mm: [0, 0] });
 	};
 	const number = (label: string, value: number, set: (x: number) => void, low = -10_000) => (
-		<label className="flex items-center gap-[4px] caption whitespace-nowrap">
+		<label className="flex items-center gap-1 caption whitespace-nowrap">
 			{label}
 			<input
 				type="number"
-				className="field w-[62px]! h-[24px]! text-right"
+				className="field w-15.5! h-6! text-right"
 				key={value}
 				defaultValue={value}
 				min={low}
@@ -50,7 +50,7 @@ export function TextureRows(props: { texture: Texture | null; materialId: string
 			<Row label="Texture">
 				<select
 					aria-label="Texture"
-					className="bg-transparent font-semibold h-[26px] -ml-[4px]"
+					className="bg-transparent font-semibold h-6.5 -ml-1"
 					value={texture === null ? "none" : texture.kind === "picture" ? "picture" : texture.pattern}
 					onChange={(e) => choose(e.target.value)}
 				>
@@ -67,9 +67,9 @@ export function TextureRows(props: { texture: Texture | null; materialId: string
 					</option>
 				</select>
 				{texture?.kind === "procedural" && (
-					<span className="ml-auto flex gap-[10px]">
+					<span className="ml-auto flex gap-2.5">
 						{number("repeats every mm", texture.size_mm, (size_mm) => onChange({ ...texture, size_mm }), 0.1)}
-						<label className="flex items-center gap-[4px] caption">
+						<label className="flex items-center gap-1 caption">
 							strength
 							<select
 								className="bg-transparent font-semibold text-ink"
@@ -92,7 +92,7 @@ export function TextureRows(props: { texture: Texture | null; materialId: string
 						title={texture.name}
 						onClick={() => file.current?.click()}
 					>
-						<ImageUp size={13} aria-hidden /> <span className="truncate max-w-[150px]">{texture.name}</span>
+						<ImageUp size={13} aria-hidden /> <span className="truncate max-w-37.5">{texture.name}</span>
 					</button>
 				)}
 				<input

@@ -6,15 +6,15 @@ export function Heads() {
 	return (
 		<thead>
 			<tr className="border-b border-ink text-left caption">
-				<th className="w-[28px] py-[5px]">
+				<th className="w-7 py-1.5">
 					<span className="sr-only">Take</span>
 				</th>
-				<th className="w-[54px]">
+				<th className="w-13.5">
 					<span className="sr-only">Symbol</span>
 				</th>
-				<th className="w-[170px] font-semibold">Property</th>
-				<th className="w-[160px] font-semibold">Becomes</th>
-				<th className="w-[160px] font-semibold">As written</th>
+				<th className="w-42.5 font-semibold">Property</th>
+				<th className="w-40 font-semibold">Becomes</th>
+				<th className="w-40 font-semibold">As written</th>
 				<th className="font-semibold">Say or check</th>
 			</tr>
 		</thead>
@@ -32,7 +32,7 @@ type PriceProps = {
 
 export function PriceRow({ price, replaces, ticked, focused, onFocus, onTick }: PriceProps) {
 	return (
-		<tr className={`border-b border-line2 h-[33px] ${focused ? "bg-accent-soft" : ""}`} onMouseEnter={onFocus}>
+		<tr className={`border-b border-line2 h-8.25 ${focused ? "bg-accent-soft" : ""}`} onMouseEnter={onFocus}>
 			<td>
 				<input
 					type="checkbox"
@@ -50,7 +50,7 @@ export function PriceRow({ price, replaces, ticked, focused, onFocus, onTick }: 
 			</td>
 			<td className="text-ink2">the same</td>
 			<td className="caption">
-				{price.question !== undefined && <span className="tag tag-doubt mr-[6px]">{price.question}</span>}
+				{price.question !== undefined && <span className="tag tag-doubt mr-1.5">{price.question}</span>}
 				{price.per !== "kg"
 					? "prices are kept per kilogram; type it on the sheet"
 					: replaces === null
@@ -71,7 +71,7 @@ type CompositionProps = {
 
 export function CompositionRow({ composition: c, replaces, ticked, onFocus, onTick }: CompositionProps) {
 	return (
-		<tr className={`border-b border-line2 h-[33px] ${ticked ? "" : "text-ink2"}`} onMouseEnter={onFocus}>
+		<tr className={`border-b border-line2 h-8.25 ${ticked ? "" : "text-ink2"}`} onMouseEnter={onFocus}>
 			<td>
 				<input
 					type="checkbox"
@@ -82,8 +82,8 @@ export function CompositionRow({ composition: c, replaces, ticked, onFocus, onTi
 				/>
 			</td>
 			<td />
-			<td className="pr-[8px]">Composition{c.label === "" ? "" : `, ${c.label}`}</td>
-			<td className="font-semibold pr-[8px]">{c.elements.length} constituents</td>
+			<td className="pr-2">Composition{c.label === "" ? "" : `, ${c.label}`}</td>
+			<td className="font-semibold pr-2">{c.elements.length} constituents</td>
 			<td className="text-ink2">{c.elements.map((e) => e.element).join(" ")}</td>
 			<td className="caption">{replaces && "replaces the composition that is there"}</td>
 		</tr>

@@ -37,10 +37,10 @@ export function PageLines({ page, rows, focused, onFocus, onName }: Props) {
 				return (
 					<li
 						key={line}
-						className={`flex gap-[12px] px-[18px] min-h-[25px] items-center ${tone}`}
+						className={`flex gap-3 px-4.5 min-h-6.25 items-center ${tone}`}
 						onMouseEnter={() => onFocus(quiet ? null : line)}
 					>
-						<span className="caption w-[18px] text-right shrink-0">{line}</span>
+						<span className="caption w-4.5 text-right shrink-0">{line}</span>
 						<span className={`min-w-0 break-words ${quiet ? "text-ink3" : ""}`}>
 							<Marked text={text.replaceAll("\t", "\u2003")} marks={left.has(line) ? [] : marks} />
 						</span>
@@ -82,7 +82,7 @@ function NameLine({ line, named, onName }: { line: number; named: boolean; onNam
 			// biome-ignore lint/a11y/noAutofocus: the person has just asked for the list
 			autoFocus
 			aria-label={`Property of line ${line}`}
-			className="field ml-auto shrink-0 w-[150px]! h-[24px]! text-[12px]"
+			className="field ml-auto shrink-0 w-37.5! h-6! text-sm"
 			value=""
 			onChange={(e) => onName(e.target.value)}
 			onBlur={() => setOpen(false)}

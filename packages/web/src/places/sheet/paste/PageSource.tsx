@@ -24,8 +24,8 @@ export function sourceOf(words: Words, pasted: string, today: string): Source {
 /** Where everything that is taken comes from. */
 export function SourceFields({ words, onChange }: { words: Words; onChange: (words: Words) => void }) {
 	return (
-		<fieldset className="px-[18px] mt-[14px] grid grid-cols-2 gap-[8px]">
-			<legend className="caption mb-[2px]">Source of everything taken</legend>
+		<fieldset className="px-4.5 mt-3.5 grid grid-cols-2 gap-2">
+			<legend className="caption mb-0.5">Source of everything taken</legend>
 			<input
 				aria-label="Source of everything taken"
 				className="field col-span-2"
@@ -71,11 +71,11 @@ export function SourceFields({ words, onChange }: { words: Words; onChange: (wor
 
 export function BasisField({ words, onChange }: { words: Words; onChange: (words: Words) => void }) {
 	return (
-		<label className="flex items-center gap-[6px]">
+		<label className="flex items-center gap-1.5">
 			All are
 			<select
 				aria-label="Basis of everything taken"
-				className="field w-[170px]! h-[26px]!"
+				className="field w-42.5! h-6.5!"
 				value={words.basis}
 				onChange={(e) => onChange({ ...words, basis: e.target.value as Basis })}
 			>

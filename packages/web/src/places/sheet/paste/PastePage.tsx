@@ -30,12 +30,12 @@ export function PastePage() {
 	}
 	return (
 		<div className="flex-1 bg-card overflow-y-auto">
-			<div className="max-w-[720px] mx-auto px-[22px] py-[18px]">
-				<Link to=".." relative="path" className="flex items-center gap-[6px] text-ink2 hover:text-ink mb-[10px]">
+			<div className="max-w-180 mx-auto px-5.5 py-4.5">
+				<Link to=".." relative="path" className="flex items-center gap-1.5 text-ink2 hover:text-ink mb-2.5">
 					<ArrowLeft size={14} aria-hidden /> {sheet.row.name}
 				</Link>
 				<h1>From a page</h1>
-				<p className="text-ink2 mb-[12px]">
+				<p className="text-ink2 mb-3">
 					Copy a table or a text from a web page or a PDF and paste it here. Nothing is stored before you take it, and every line
 					that is not understood stays in sight.
 				</p>
@@ -60,7 +60,7 @@ function PasteBox({ onText, refused }: { onText: (text: string) => void; refused
 			<textarea
 				// biome-ignore lint/a11y/noAutofocus: the whole view asks for a paste
 				autoFocus
-				className="area font-mono text-[12px]"
+				className="area font-mono text-sm"
 				rows={16}
 				aria-label="Text of the page"
 				aria-invalid={error !== null}
@@ -82,11 +82,11 @@ function PasteBox({ onText, refused }: { onText: (text: string) => void; refused
 				}}
 			/>
 			{error !== null && (
-				<p role="alert" className="border-l-[3px] border-wrong bg-wrong-soft px-[10px] py-[6px] my-[6px]">
+				<p role="alert" className="border-l-3 border-wrong bg-wrong-soft px-2.5 py-1.5 my-1.5">
 					{error}
 				</p>
 			)}
-			<button type="submit" className="btn mt-[8px]" disabled={typed.trim() === ""}>
+			<button type="submit" className="btn mt-2" disabled={typed.trim() === ""}>
 				Read it
 			</button>
 		</form>

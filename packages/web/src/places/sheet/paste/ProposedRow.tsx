@@ -30,7 +30,7 @@ export function ProposedRow({ row, held, focused, onFocus, onChange }: Props) {
 			onMouseEnter={onFocus}
 			onFocus={onFocus}
 		>
-			<td className="h-[33px]">
+			<td className="h-8.25">
 				<input
 					type="checkbox"
 					className="checkbox align-middle"
@@ -40,21 +40,21 @@ export function ProposedRow({ row, held, focused, onFocus, onChange }: Props) {
 					onChange={(e) => onChange({ ticked: e.target.checked })}
 				/>
 			</td>
-			<td className="text-[14px]">
+			<td className="text-md">
 				<SymbolText symbol={symbolOf(row)} />
 			</td>
-			<td className="pr-[8px]">{label}</td>
-			<td className="font-semibold pr-[8px]" title={made.ok ? allUnits(made.value) : undefined}>
+			<td className="pr-2">{label}</td>
+			<td className="font-semibold pr-2" title={made.ok ? allUnits(made.value) : undefined}>
 				{made.ok ? becomes : <span className="text-ink3 font-normal">open</span>}
 			</td>
-			<td className="pr-[8px]">
+			<td className="pr-2">
 				{row.series !== undefined ? (
 					<span className="text-ink2">a {row.series.kind} of the page</span>
 				) : editing ? (
 					<input
 						// biome-ignore lint/a11y/noAutofocus: the person has just asked to correct it
 						autoFocus
-						className="field h-[26px]!"
+						className="field h-6.5!"
 						aria-label={`${name} as written`}
 						aria-invalid={!made.ok}
 						value={row.text}
@@ -70,7 +70,7 @@ export function ProposedRow({ row, held, focused, onFocus, onChange }: Props) {
 				) : (
 					<button
 						type="button"
-						className="group flex items-center gap-[5px] text-left text-ink2"
+						className="group flex items-center gap-1.5 text-left text-ink2"
 						title="Correct it"
 						aria-label={`Correct ${name}: ${row.text || "open"}`}
 						onClick={() => setEditing(true)}
@@ -80,7 +80,7 @@ export function ProposedRow({ row, held, focused, onFocus, onChange }: Props) {
 					</button>
 				)}
 			</td>
-			<td className="caption py-[3px]">
+			<td className="caption py-0.75">
 				{!made.ok && row.text !== "" && <span className="text-wrong">{made.issues.map(describeIssue).join(" ")} </span>}
 				<Answer row={row} onChange={onChange} />
 				{held !== null && made.ok && (
@@ -104,11 +104,11 @@ function Answer({ row, onChange }: { row: Row; onChange: (part: Partial<Row>) =>
 	const answered = (part: Partial<Row>): void => onChange({ ...part, question: rest === "" ? null : rest, ticked: rest === "" });
 	if (row.question.startsWith("gauge")) {
 		return (
-			<span className="flex items-center gap-[6px] flex-wrap">
+			<span className="flex items-center gap-1.5 flex-wrap">
 				<span className="tag tag-doubt">{row.question.split("; ")[0]}</span>
 				<select
 					aria-label="Gauge of the elongation"
-					className="field w-[150px]! h-[24px]! text-[12px]"
+					className="field w-37.5! h-6! text-sm"
 					value=""
 					onChange={(e) => answered(e.target.value === "unsaid" ? {} : { qualifier: e.target.value })}
 				>
@@ -125,7 +125,7 @@ function Answer({ row, onChange }: { row: Row; onChange: (part: Partial<Row>) =>
 	}
 	if (row.question.startsWith("guaranteed minimum")) {
 		return (
-			<span className="flex items-center gap-[6px] flex-wrap">
+			<span className="flex items-center gap-1.5 flex-wrap">
 				<span className="tag tag-doubt">guaranteed minimum, or the least of typical?</span>
 				<button
 					type="button"
@@ -141,7 +141,7 @@ function Answer({ row, onChange }: { row: Row; onChange: (part: Partial<Row>) =>
 		);
 	}
 	return (
-		<span className="flex items-center gap-[6px] flex-wrap">
+		<span className="flex items-center gap-1.5 flex-wrap">
 			<span className="tag tag-doubt">{row.question.split("; ")[0]}</span>
 			{row.choices.length === 0 && row.text !== "" && (
 				<button type="button" className="quiet-link font-semibold text-ink" onClick={() => answered({})}>

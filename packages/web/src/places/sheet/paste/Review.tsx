@@ -57,10 +57,10 @@ export function Review({ page, pasted, onAnother }: { page: Page; pasted: string
 		<div className="flex flex-1 min-w-0 min-h-0 max-md:block max-md:overflow-y-auto">
 			<section
 				aria-label="The pasted page"
-				className="relative w-[430px] shrink-0 bg-paper border-r border-line overflow-y-auto py-[12px] max-lg:w-[300px] max-md:w-auto max-md:border-r-0 max-md:border-b"
+				className="relative w-107.5 shrink-0 bg-paper border-r border-line overflow-y-auto py-3 max-lg:w-75 max-md:w-auto max-md:border-r-0 max-md:border-b"
 			>
-				<div className="px-[18px]">
-					<Link to=".." relative="path" className="flex items-center gap-[6px] text-ink2 hover:text-ink mb-[2px]">
+				<div className="px-4.5">
+					<Link to=".." relative="path" className="flex items-center gap-1.5 text-ink2 hover:text-ink mb-0.5">
 						<ArrowLeft size={14} aria-hidden /> {sheet.row.name}
 					</Link>
 					<h1>From a page</h1>
@@ -78,8 +78,8 @@ export function Review({ page, pasted, onAnother }: { page: Page; pasted: string
 				/>
 				<SourceFields words={words} onChange={setWords} />
 			</section>
-			<section aria-label="Values to take" className="relative flex-1 min-w-0 bg-card overflow-y-auto px-[20px] py-[12px]">
-				<div className="flex items-start gap-[8px] mb-[6px] max-md:flex-wrap">
+			<section aria-label="Values to take" className="relative flex-1 min-w-0 bg-card overflow-y-auto px-5 py-3">
+				<div className="flex items-start gap-2 mb-1.5 max-md:flex-wrap">
 					<div className="min-w-0 flex-1 max-md:basis-full">
 						<h1 className="truncate">Take into {sheet.row.name}</h1>
 						<p className="caption">
@@ -134,7 +134,7 @@ export function Review({ page, pasted, onAnother }: { page: Page; pasted: string
 						</tbody>
 					</table>
 				)}
-				<p className="caption mt-[12px] flex items-center gap-[6px] flex-wrap">
+				<p className="caption mt-3 flex items-center gap-1.5 flex-wrap">
 					<BasisField words={words} onChange={setWords} />
 					{page.basis !== null && words.basis === page.basis && "as the heading says."} {agreement(ticked, material)}
 				</p>
@@ -171,7 +171,7 @@ function useRows(page: Page) {
 
 function Nothing() {
 	return (
-		<p className="text-ink2 py-[20px]">
+		<p className="text-ink2 py-5">
 			No line of this text names a property with a number. Paste a part with names, numbers and units, or type the values in the
 			line at the top of the sheet.
 		</p>
@@ -182,7 +182,7 @@ function Counts({ page }: { page: Page }) {
 	const filled = page.lines.filter((l) => l.trim() !== "").length;
 	const understood = filled - page.headings.length - page.left.length;
 	return (
-		<p className="caption mb-[8px]">
+		<p className="caption mb-2">
 			{counted(filled, "line")} pasted · {understood} understood · {counted(page.headings.length, "heading")} · {page.left.length}{" "}
 			left
 		</p>
@@ -194,11 +194,11 @@ type GradeProps = { name: string; grades: readonly string[]; chosen: string | nu
 /** A page of several grades: which of them this material is. */
 function GradeQuestion({ name, grades, chosen, onChoose }: GradeProps) {
 	return (
-		<fieldset className="border border-line bg-paper rounded-[3px] px-[12px] py-[8px] mb-[10px] flex flex-wrap items-center gap-x-[16px] gap-y-[4px]">
+		<fieldset className="border border-line bg-paper rounded-md px-3 py-2 mb-2.5 flex flex-wrap items-center gap-x-4 gap-y-1">
 			<legend className="sr-only">Which column is {name}?</legend>
 			<span className="font-semibold">Which column is {name}?</span>
 			{grades.map((g) => (
-				<label key={g} className="flex items-center gap-[6px]">
+				<label key={g} className="flex items-center gap-1.5">
 					<input type="radio" name="grade" className="radio" checked={chosen === g} onChange={() => onChoose(g)} />
 					{g}
 				</label>

@@ -16,7 +16,7 @@ export function PutWord({
 	return (
 		<select
 			aria-label={`Set ${label}`}
-			className="field w-[130px]! h-[26px]! text-[12px]"
+			className="field w-32.5! h-6.5! text-sm"
 			value=""
 			onChange={(e) => e.target.value !== "" && onSet(e.target.value)}
 		>

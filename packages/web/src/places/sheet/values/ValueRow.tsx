@@ -34,7 +34,7 @@ export function ValueRow({
 	};
 	return (
 		<tr
-			className={`border-b border-line2 h-[32px] ${ticked ? "bg-accent-soft" : "hover:bg-paper focus-within:bg-paper"}`}
+			className={`border-b border-line2 h-8 ${ticked ? "bg-accent-soft" : "hover:bg-paper focus-within:bg-paper"}`}
 			onKeyDown={(e) => {
 				// one keystroke on a row confirms it
 				if (e.key === "c" && state === "carried" && draft !== null && !e.ctrlKey && !e.metaKey) onConfirm();
@@ -51,14 +51,14 @@ export function ValueRow({
 					/>
 				)}
 			</td>
-			<td className="text-[14px]">
+			<td className="text-md">
 				<SymbolText symbol={label.symbol} />
 			</td>
-			<td className="pr-[16px]">
+			<td className="pr-4">
 				{label.name}
 				{value.condition && <span className="caption">, {value.condition}</span>}
 			</td>
-			<td className="font-semibold pr-[16px]">
+			<td className="font-semibold pr-4">
 				{own === null ? (
 					<span className="text-ink3 font-normal">blank</span>
 				) : (
@@ -66,9 +66,9 @@ export function ValueRow({
 				)}
 			</td>
 			{sheet.base !== null && (
-				<td className="text-ink2 pr-[16px]">{base === null ? "" : line.same ? "the same" : wordsOf(base, unitSet)}</td>
+				<td className="text-ink2 pr-4">{base === null ? "" : line.same ? "the same" : wordsOf(base, unitSet)}</td>
 			)}
-			{sheet.base !== null && <td className="text-right pr-[16px] whitespace-nowrap">{differenceWords(own, base)}</td>}
+			{sheet.base !== null && <td className="text-right pr-4 whitespace-nowrap">{differenceWords(own, base)}</td>}
 			<td className="whitespace-nowrap">
 				<span
 					className={`tag ${state === "carried" ? "tag-doubt" : state === "behind" ? "tag-note" : state === "follows" ? "tag-accent" : ""}`}
@@ -87,7 +87,7 @@ export function ValueRow({
 					</button>
 				)}
 				{draft !== null && sheet.base?.head != null && base !== null && state !== "follows" && (
-					<button type="button" className="quiet-link caption text-ink2! ml-[6px]" onClick={follow}>
+					<button type="button" className="quiet-link caption text-ink2! ml-1.5" onClick={follow}>
 						{state === "missing" ? "take and follow" : "follow"}
 					</button>
 				)}

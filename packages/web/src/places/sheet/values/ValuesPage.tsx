@@ -58,11 +58,11 @@ export function ValuesPage() {
 		put([{ line, to: confirmed(line.own as MaterialValue) }], `${labelOf(line)} confirmed`);
 
 	return (
-		<section aria-label="All values" className="relative flex-1 min-w-0 bg-card overflow-y-auto px-[22px] py-[12px]">
-			<Link to={`/materials/${sheet.row.id}`} className="flex items-center gap-[6px] text-ink2 hover:text-ink w-fit">
+		<section aria-label="All values" className="relative flex-1 min-w-0 bg-card overflow-y-auto px-5.5 py-3">
+			<Link to={`/materials/${sheet.row.id}`} className="flex items-center gap-1.5 text-ink2 hover:text-ink w-fit">
 				<ArrowLeft size={14} aria-hidden /> {sheet.row.name}
 			</Link>
-			<div className="flex items-start gap-[12px]">
+			<div className="flex items-start gap-3">
 				<div className="flex-1 min-w-0">
 					<h1>{base === null ? "All values" : `Beside ${base.name}`}</h1>
 					<p className="caption">
@@ -101,7 +101,7 @@ export function ValuesPage() {
 					))}
 				</tbody>
 			</table>
-			{visible.length === 0 && <p className="text-ink2 py-[16px]">Nothing of this kind here.</p>}
+			{visible.length === 0 && <p className="text-ink2 py-4">Nothing of this kind here.</p>}
 			<Words />
 		</section>
 	);
@@ -129,7 +129,7 @@ function Several({ chosen, put }: SeveralProps) {
 		);
 	return (
 		<div
-			className={`flex flex-wrap items-center gap-[8px] px-[10px] py-[6px] mb-[6px] rounded-[3px] ${chosen.length > 0 ? "bg-accent-soft" : "bg-paper"}`}
+			className={`flex flex-wrap items-center gap-2 px-2.5 py-1.5 mb-1.5 rounded-md ${chosen.length > 0 ? "bg-accent-soft" : "bg-paper"}`}
 		>
 			<span className="font-semibold">
 				{chosen.length === 0 ? "Tick values to change several at once" : `${chosen.length} ticked`}
@@ -172,7 +172,7 @@ function Heads({ base, allTicked, onTickAll }: HeadsProps) {
 	return (
 		<thead>
 			<tr className="border-b border-ink text-left caption">
-				<th className="w-[26px] py-[5px]">
+				<th className="w-6.5 py-1.5">
 					{onTickAll !== null && (
 						<input
 							type="checkbox"
@@ -183,13 +183,13 @@ function Heads({ base, allTicked, onTickAll }: HeadsProps) {
 						/>
 					)}
 				</th>
-				<th className="w-[40px]">
+				<th className="w-10">
 					<span className="sr-only">Symbol</span>
 				</th>
-				<th className="font-semibold pr-[16px]">Property</th>
-				<th className="font-semibold pr-[16px]">Here</th>
-				{base !== null && <th className="font-semibold pr-[16px]">{base}</th>}
-				{base !== null && <th className="font-semibold text-right pr-[16px]">Difference</th>}
+				<th className="font-semibold pr-4">Property</th>
+				<th className="font-semibold pr-4">Here</th>
+				{base !== null && <th className="font-semibold pr-4">{base}</th>}
+				{base !== null && <th className="font-semibold text-right pr-4">Difference</th>}
 				<th className="font-semibold">State</th>
 				<th className="font-semibold">Evidence · basis · source</th>
 			</tr>
@@ -207,7 +207,7 @@ type ShownProps = {
 /** Which values stand in the list, with their counts. */
 function Shown({ lines, show, hasBase, onShow }: ShownProps) {
 	return (
-		<div className="flex flex-wrap items-center gap-[4px] my-[8px]" role="group" aria-label="Values shown">
+		<div className="flex flex-wrap items-center gap-1 my-2" role="group" aria-label="Values shown">
 			{SHOWS.filter(([id]) => hasBase || !["different", "behind"].includes(id)).map(([id, name]) => {
 				const count = lines.filter((l) => passes(l, id)).length;
 				return (

@@ -18,11 +18,11 @@ export function Words() {
 	} as const;
 	return (
 		<>
-			<h2 className="rule-head text-[14px] mt-[20px]">Words carried over</h2>
+			<h2 className="rule-head text-md mt-5">Words carried over</h2>
 			<ul>
 				{marks.map((field) => (
-					<li key={field} className="flex gap-[12px] items-center h-[32px] border-b border-line2">
-						<span className="w-[120px]">{words[field]}</span>
+					<li key={field} className="flex gap-3 items-center h-8 border-b border-line2">
+						<span className="w-30">{words[field]}</span>
 						<span className="carried truncate min-w-0">{fieldWords(material[field])}</span>
 						{draft !== null && (
 							<button
