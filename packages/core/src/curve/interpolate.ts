@@ -111,16 +111,16 @@ export function resample(points: Points, tolerance: number, limit = 2000): Point
 }
 
 /**
- * A curve with strictly increasing x from points as measured: sorted when `sort`, points that fall back in x dropped,
+ * A curve with strictly increasing x from points as measured: sorted or as measured, points that fall back in x dropped,
  * equal x averaged. The raw series itself is never changed.
  */
-export function increasing(x: readonly number[], y: readonly number[], sort = true): Points {
-	const order = x.map((_, i) => i);
-	if (sort) order.sort((a, b) => (x[a] as number) - (x[b] as number));
+export function increasing(x: readonly number[], y: readonly number[], order: "sorted" | "as measured" = "sorted"): Points {
+	const rows = x.map((_, i) => i);
+	if (order === "sorted") rows.sort((a, b) => (x[a] as number) - (x[b] as number));
 	const outX: number[] = [];
 	const outY: number[] = [];
 	let same = 1;
-	for (const i of order) {
+	for (const i of rows) {
 		const place = x[i] as number;
 		const value = y[i] as number;
 		const last = outX.at(-1);

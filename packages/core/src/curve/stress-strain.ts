@@ -66,7 +66,7 @@ export function flowCurve(plasticStrain: readonly number[], trueStress: readonly
 			y.push(trueStress[i] as number);
 		}
 	}
-	return increasing(x, y, false);
+	return increasing(x, y, "as measured");
 }
 
 /** Flow stress at a plastic strain of 0.2 %, Pa; null when the curve does not reach there. */

@@ -48,14 +48,18 @@ export function isWarm(temperature: number): boolean {
 	return Math.abs(temperature - REFERENCE_TEMPERATURE) > 15;
 }
 
-/** The temperature that a header says, in K. */
+/** `23 °C`, `-20 K`, and both ends of `23-25 °C`, whose dash is no sign. */
+const TEMPERATURE =
+	/(?:(-?\d+(?:[.,]\d+)?)\s*(?:°C|K|°F)?\s*(?:-|–|…|\.\.\.?|to|bis)\s*)?(-?\d+(?:[.,]\d+)?)\s*(°C|K|°F)(?!\p{L})/u;
+
+/** The temperature that a header says, in K; of a range the middle. */
 export function headerTemperature(value: SeriesValue): number | null {
-	const text = value.header.temperature;
-	const match = text === undefined ? null : /(-?\d+(?:[.,]\d+)?)\s*(°C|K|°F)/.exec(text.replace("−", "-"));
+	const match = TEMPERATURE.exec((value.header.temperature ?? "").replaceAll("−", "-"));
 	if (match === null) return null;
-	const number = Number((match[1] as string).replace(",", "."));
-	if (match[2] === "K") return number;
-	return match[2] === "°C" ? number + 273.15 : ((number + 459.67) * 5) / 9;
+	const ends = [match[1] ?? match[2], match[2]].map((end) => Number((end as string).replace(",", ".")));
+	const number = (ends[0] as number) / 2 + (ends[1] as number) / 2;
+	if (match[3] === "K") return number;
+	return match[3] === "°C" ? number + 273.15 : ((number + 459.67) * 5) / 9;
 }
 
 /** True, plastic and flow forms of every member of a stress-strain curve, each only where its header allows it. */
@@ -72,7 +76,7 @@ export function derivedForms(material: Material, value: SeriesValue): readonly D
 		if (stressForm === undefined || strainForm === undefined)
 			return { ...base, ...none, missing: "the curve does not say whether it is true or engineering" };
 		if (stressForm === "true" && strainForm === "plastic-true") {
-			const flow = increasing(x, y, false);
+			const flow = increasing(x, y, "as measured");
 			return { ...base, trueStress: y, trueStrain: x, plasticStrain: x, valid: x.length, flow, missing: null };
 		}
 		if ((stressForm === "true") !== (strainForm === "total-true"))

@@ -274,6 +274,24 @@ describe("nothing is guessed", () => {
 		expect(unit("SI_UNIT($,.METRE.)")).toEqual([1]);
 		expect(unit("SI_UNIT(.MYRIA.,.METRE.)")).toEqual(["unknown-length-unit", "the prefix MYRIA"]);
 		expect(unit("CONVERSION_BASED_UNIT('CUBIT',$)")).toEqual(["unknown-length-unit", "the unit CUBIT"]);
+		// defined by others up to five deep; a unit that is defined by itself is none
+		const chain = (depth: number): string => {
+			const links = Array.from({ length: depth }, (_, k) => {
+				const [own, measure, below] = [9000 + 2 * k, 9001 + 2 * k, k === depth - 1 ? 8999 : 9002 + 2 * k];
+				return `#${own}=(CONVERSION_BASED_UNIT('U${k}',#${measure})LENGTH_UNIT()NAMED_UNIT($));#${measure}=LENGTH_MEASURE_WITH_UNIT(LENGTH_MEASURE(2.),#${below});`;
+			});
+			return `#8999=(LENGTH_UNIT()NAMED_UNIT(*)SI_UNIT($,.METRE.));${links.join("")}`;
+		};
+		const chained = (depth: number) => {
+			const text = step([solid, child]);
+			const defined = text
+				.replace(/#1=\([^;]*\);/, (line) => `${line}${chain(depth)}`)
+				.replace("GLOBAL_UNIT_ASSIGNED_CONTEXT((#1", "GLOBAL_UNIT_ASSIGNED_CONTEXT((#9000");
+			const result = readStep(defined);
+			return result.ok ? result.value.lengthUnit : result.issues[0]?.actual;
+		};
+		expect([1, 2, 5].map(chained)).toEqual([2, 4, 32]);
+		expect(chained(6)).toBe("the unit U5");
 		const bare = step([solid, child]).replace("GLOBAL_UNIT_ASSIGNED_CONTEXT((#1))", "");
 		const none = readStep(bare);
 		expect(none.ok ? "ok" : none.issues[0]?.code).toBe("no-length-unit");

@@ -86,6 +86,32 @@ describe("files that must not reach a kernel", () => {
 		expect(code(text)).toBe(expected);
 	});
 
+	it.each([
+		["a mark of the encoding", `\uFEFF${NESTED}`],
+		["blank lines", `\n \r\n${NESTED}`],
+		["a comment", `/* exported\n by hand */\n${NESTED}`],
+		["a long comment", `/*${"x".repeat(3900)}*/${NESTED}`],
+		["a blank before the semicolon", NESTED.replace("ISO-10303-21;", "ISO-10303-21 ;")],
+		["two comments", `/* a *//* b **/\n${NESTED}`],
+		["all of it", `\uFEFF \n/**/ ${NESTED}`],
+	])("begins with %s like any other", (_, text) => expect(code(text)).toBe("ok"));
+
+	it.each([
+		["something else before it", `x${NESTED}`],
+		["words between two comments", `/* a */x/* b */${NESTED}`],
+		["a comment without an end", `/* ${NESTED}`],
+		["a comment longer than any", `/*${"x".repeat(5000)}*/${NESTED}`],
+		["another number", NESTED.replace("ISO-10303-21;", "ISO-10303-210;")],
+		["words behind it", NESTED.replace("ISO-10303-21;", "ISO-10303-21 x;")],
+	])("begins with %s and is no STEP file", (_, text) => expect(code(text)).toBe("not-step"));
+
+	it("takes numbers of entities up to what 31 bits hold", () => {
+		const renamed = (n: string): string | undefined => code(NESTED.replaceAll(/#10\b(?!\d)/g, `#${n}`));
+		expect(renamed("2147483647")).toBe("ok");
+		expect(renamed("2147483648")).not.toBe("ok");
+		expect(renamed("")).not.toBe("ok");
+	});
+
 	it("every refusal of a file ends by saying that nothing came of it", () => {
 		for (const text of ["hello", NESTED.slice(0, 9000), NESTED.replace("VECTOR('',#39,60.)", "VECTOR('',#39)")]) {
 			const result = readStep(text);

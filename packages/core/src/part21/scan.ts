@@ -59,7 +59,7 @@ const STAR = 42;
  * @returns issues `not-step`, `truncated`, `syntax`, `duplicate-entity`, each with its line
  */
 export function scanPart21(text: string): Result<Part21> {
-	const head = /^\uFEFF?\s*(?:\/\*[\s\S]{0,4000}?\*\/\s*)?ISO-10303-21\s*;/.exec(text.slice(0, 5000));
+	const head = /^\uFEFF?\s*(?:\/\*(?:[^*]|\*(?!\/)){0,4000}\*\/\s*){0,20}ISO-10303-21\s*;/.exec(text.slice(0, 5000));
 	if (head === null) return fail({ code: "not-step" });
 	const data = /(^|[\s;])DATA\s*(\([^;]*\))?\s*;/.exec(text.slice(0, 2_000_000));
 	if (data === null) return fail({ code: "truncated", line: lineAt(text, text.length), expected: "the DATA section" });

@@ -292,9 +292,9 @@ function ends(
 		return [toSi(minus(a, half), units.first), toSi(plus(a, half), units.first)];
 	}
 	const centre = exactSi(a, units.first);
-	const half = exactSi(b, units.second, true);
+	const half = exactSi(b, units.second, "difference");
 	if (centre !== null && half !== null) return [toDouble(minus(centre, half)), toDouble(plus(centre, half))];
-	const [c, h] = [toSi(a, units.first), toSi(b, units.second, true)];
+	const [c, h] = [toSi(a, units.first), toSi(b, units.second, "difference")];
 	return [c - h, c + h];
 }
 

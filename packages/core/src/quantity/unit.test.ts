@@ -61,10 +61,10 @@ describe("conversion", () => {
 	it("goes to SI exactly and back for display", () => {
 		const [celsius, fahrenheit] = [unitOf("°C"), unitOf("°F")];
 		expect(toSi({ n: 25n, d: 1n }, celsius)).toBe(298.15);
-		expect(toSi({ n: 25n, d: 1n }, celsius, true)).toBe(25);
+		expect(toSi({ n: 25n, d: 1n }, celsius, "difference")).toBe(25);
 		expect(toSi({ n: 212n, d: 1n }, fahrenheit)).toBe(373.15);
 		expect(fromSi(373.15, fahrenheit)).toBeCloseTo(212, 9);
-		expect(fromSi(10, fahrenheit, true)).toBeCloseTo(18, 12);
+		expect(fromSi(10, fahrenheit, "difference")).toBeCloseTo(18, 12);
 	});
 
 	it("shows 2710 kg/m3 as 2.71 g/cm3, not 2.7100000000000004", () => {

@@ -283,29 +283,32 @@ export function siUnitOf(text: string): string | null {
 	return reading === null ? null : dimensionText(reading.unit.dimension);
 }
 
-/** number in this unit -> SI double, rounded once. `difference` leaves the temperature offset out. */
-export function toSi(x: Rational, unit: Unit, difference = false): number {
+/** 20 °C as a value is 293.15 K, as a difference 20 K. */
+type Kind = "value" | "difference";
+
+/** number in this unit -> SI double, rounded once. */
+export function toSi(x: Rational, unit: Unit, kind: Kind = "value"): number {
 	if (unit.root) {
 		const magnitude = rootToDouble(times(times(x, x), unit.factor));
 		return x.n < 0n ? -magnitude : magnitude;
 	}
-	return toDouble(exactSi(x, unit, difference) as Rational);
+	return toDouble(exactSi(x, unit, kind) as Rational);
 }
 
 /** A number in this unit as an exact SI fraction; null for a unit with a root. */
-export function exactSi(x: Rational, unit: Unit, difference = false): Rational | null {
+export function exactSi(x: Rational, unit: Unit, kind: Kind = "value"): Rational | null {
 	if (unit.root) return null;
 	const shifted =
-		difference || unit.offset.n === 0n ? x : { n: x.n * unit.offset.d + unit.offset.n * x.d, d: x.d * unit.offset.d };
+		kind === "difference" || unit.offset.n === 0n ? x : { n: x.n * unit.offset.d + unit.offset.n * x.d, d: x.d * unit.offset.d };
 	return times(shifted, unit.factor);
 }
 
 /** SI double -> the number in this unit, as a double. For display; what was typed is kept elsewhere. */
-export function fromSi(si: number, unit: Unit, difference = false): number {
+export function fromSi(si: number, unit: Unit, kind: Kind = "value"): number {
 	if (unit.tens !== null && unit.offset.n === 0n) {
 		// dividing by an exact power of ten, not multiplying by an inexact reciprocal, keeps 2710 -> 2.71
 		return unit.tens >= 0 ? si / 10 ** unit.tens : si * 10 ** -unit.tens;
 	}
 	const scaledValue = si / unit.approximate;
-	return difference ? scaledValue : scaledValue - toDouble(unit.offset);
+	return kind === "difference" ? scaledValue : scaledValue - toDouble(unit.offset);
 }

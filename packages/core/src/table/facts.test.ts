@@ -9,6 +9,23 @@ describe("facts", () => {
 		return made.value;
 	};
 
+	it("hold the words that a text is looked for in, one line each, blank ones left out", () => {
+		const material: Material = {
+			...BLANK,
+			family: "metal.steel",
+			supplier: "Orsa Works",
+			condition: "Annealed",
+			productForm: " ",
+			designations: [{ text: "Q 21" }, { system: "EN", text: "1.21" }] as never,
+		};
+		expect(
+			factsOf(material, [])
+				.words.split("\n")
+				.map((w) => w.trim()),
+		).toEqual(["orsa works", "annealed", "q 21", "en 1.21", "steel"]);
+		expect(factsOf(BLANK, []).words).toBe("");
+	});
+
 	it("hold every span, and the number that the first one works with", () => {
 		const material: Material = {
 			...BLANK,

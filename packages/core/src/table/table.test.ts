@@ -223,6 +223,13 @@ describe("table of materials", () => {
 		);
 	});
 
+	it("counts what should have been looked at again before a day", () => {
+		const table = new MaterialTable();
+		table.load([row("never", { review: null }), row("past", { review: "2026-11-28" }), row("today", { review: "2026-11-29" })]);
+		const { hits } = table.find(ASK, VIEWER);
+		expect(["2026-11-28", "2026-11-29", "2026-11-30"].map((day) => table.countOverdue(hits, day))).toEqual([0, 1, 2]);
+	});
+
 	it("sorted by a property that no row has stands by name, whatever its groups", () => {
 		const table = new MaterialTable();
 		table.load([row("b", { name: "Beta", group: "" }), row("a", { name: "Alpha", group: "Polymers" })]);

@@ -192,15 +192,15 @@ function meshSolids(geometry: StepGeometry) {
 		product.solids.flatMap((solid, n) => {
 			const mesh = byEntity.get(solid.entity);
 			if (mesh == null) return [];
-			const move = (data: Float32Array, points: boolean): Float32Array => moved(data, solid.placement, points);
+			const move = (data: Float32Array, of: "points" | "directions"): Float32Array => moved(data, solid.placement, of);
 			return [
 				{
 					product: product.index,
 					n,
-					positions: move(mesh.positions, true),
-					normals: move(mesh.normals, false),
+					positions: move(mesh.positions, "points"),
+					normals: move(mesh.normals, "directions"),
 					triangles: mesh.triangles,
-					lines: move(mesh.lines, true),
+					lines: move(mesh.lines, "points"),
 				},
 			];
 		}),
@@ -209,7 +209,7 @@ function meshSolids(geometry: StepGeometry) {
 
 type Rigid = { readonly rotation: readonly (readonly number[])[]; readonly translation: readonly number[] };
 
-function moved(data: Float32Array, { rotation, translation }: Rigid, points: boolean): Float32Array {
+function moved(data: Float32Array, { rotation, translation }: Rigid, of: "points" | "directions"): Float32Array {
 	const out = new Float32Array(data.length);
 	for (let i = 0; i < data.length; i += 3) {
 		for (let r = 0; r < 3; r++) {
@@ -218,7 +218,7 @@ function moved(data: Float32Array, { rotation, translation }: Rigid, points: boo
 				(row[0] as number) * (data[i] as number) +
 				(row[1] as number) * (data[i + 1] as number) +
 				(row[2] as number) * (data[i + 2] as number);
-			out[i + r] = turned + (points ? (translation[r] as number) : 0);
+			out[i + r] = turned + (of === "points" ? (translation[r] as number) : 0);
 		}
 	}
 	return out;

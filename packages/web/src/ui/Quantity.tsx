@@ -86,7 +86,7 @@ export function valueIn(value: NumberValue, unit: string): string {
 
 /** A difference in a unit: of a temperature without the offset of its scale. */
 function differenceIn(si: number, unit: string): string {
-	return typeset(trimZeros(significant(fromSi(si, unitOf(unit), true), 3)));
+	return typeset(trimZeros(significant(fromSi(si, unitOf(unit), "difference"), 3)));
 }
 
 /** One line for a value of any kind, unit and all. */

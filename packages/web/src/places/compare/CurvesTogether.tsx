@@ -135,7 +135,7 @@ function linesOf(
 			notes.push(`${name} has no ${shown?.name.toLowerCase() ?? "curve"}.`);
 			continue;
 		}
-		const data = chartData(value, material, false, unitSet);
+		const data = chartData(value, material, "as entered", unitSet);
 		axes = { x: data.x, y: data.y };
 		const style = { key, name, colour: readable(material.colour, colours.card), dash: DASHES[i % DASHES.length] ?? [] };
 		const measured = data.lines.filter((l) => l.kind === "measured");

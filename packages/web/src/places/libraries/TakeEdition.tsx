@@ -16,10 +16,10 @@ export function TakeEdition({ above, close }: { above?: ReactNode; close: () => 
 	const [seen, setSeen] = useState<TakenEdition | null>(null);
 	const [issues, setIssues] = useState<readonly Issue[] | null>(null);
 	const [busy, setBusy] = useState(false);
-	const send = async (chosen: File, preview: boolean): Promise<TakenEdition | null> => {
+	const send = async (chosen: File, step: "preview" | "take"): Promise<TakenEdition | null> => {
 		setBusy(true);
 		const result = await upload(
-			`/libraries/taken${preview ? "?preview=1" : ""}`,
+			`/libraries/taken${step === "preview" ? "?preview=1" : ""}`,
 			chosen,
 			() => undefined,
 			new AbortController().signal,
@@ -31,11 +31,11 @@ export function TakeEdition({ above, close }: { above?: ReactNode; close: () => 
 	const choose = async (chosen: File | undefined): Promise<void> => {
 		if (chosen === undefined) return;
 		setFile(chosen);
-		setSeen(await send(chosen, true));
+		setSeen(await send(chosen, "preview"));
 	};
 	const take = async (): Promise<void> => {
 		if (file === null) return;
-		const done = await send(file, false);
+		const done = await send(file, "take");
 		if (done === null) return;
 		await refreshAll();
 		showToast({ tone: "plain", text: `Edition ${done.to} of ${done.name} is here.` });

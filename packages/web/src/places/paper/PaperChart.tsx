@@ -12,7 +12,7 @@ const BOX = { left: 54, right: 12, top: 10, bottom: 38 };
 export function PaperChart({ value, material }: { value: MaterialValue; material: Material }) {
 	const unitSet = useUnitSet();
 	if (!isSeries(value) || (value.columns[0]?.si.length ?? 0) < 2) return null;
-	const data = chartData(value, material, false, unitSet);
+	const data = chartData(value, material, "as entered", unitSet);
 	const lines = data.lines.filter((l) => l.line.x.length > 1);
 	const xs = lines.flatMap((l) => l.line.x);
 	const ys = lines.flatMap((l) => l.line.y);

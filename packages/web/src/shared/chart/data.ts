@@ -34,7 +34,12 @@ export type ChartData = {
 const DENSE = 160;
 
 /** The lines of a table or a curve in the units on screen: each member as measured, and what is derived from it. */
-export function chartData(value: SeriesValue, material: Material, derived: boolean, unitSet: UnitSetId): ChartData {
+export function chartData(
+	value: SeriesValue,
+	material: Material,
+	shown: "derived" | "as entered",
+	unitSet: UnitSetId,
+): ChartData {
 	const [xColumn, yColumn] = [value.columns.at(-2), value.columns.at(-1)];
 	if (xColumn === undefined || yColumn === undefined) throw new Error("a series has two columns at least");
 	const x = columnInfo(value.property, xColumn.of);
@@ -77,7 +82,7 @@ export function chartData(value: SeriesValue, material: Material, derived: boole
 			});
 		}
 	}
-	if (derived && value.property === "stress_strain") {
+	if (shown === "derived" && value.property === "stress_strain") {
 		for (const [i, d] of derivedForms(material, value).entries()) {
 			if (d.flow === null || value.header.strain === "plastic-true") continue;
 			const suffix = names[i] ? `, ${names[i]}` : "";
@@ -90,7 +95,7 @@ export function chartData(value: SeriesValue, material: Material, derived: boole
 			});
 		}
 	}
-	if (derived) {
+	if (shown === "derived") {
 		for (const [i, m] of all.entries()) {
 			const form = engineeringForm(value, m);
 			if (form === null) continue;
@@ -111,7 +116,7 @@ export function chartData(value: SeriesValue, material: Material, derived: boole
 
 /** The line between points; a wandering measurement keeps its own order and is joined straight. */
 function between(points: Points, value: SeriesValue): Points {
-	const rising = increasing(points.x, points.y, value.kind === "table");
+	const rising = increasing(points.x, points.y, value.kind === "table" ? "sorted" : "as measured");
 	if (value.interpolation === "linear" || rising.x.length !== points.x.length || rising.x.length < 3)
 		return rising.x.length === points.x.length ? rising : points;
 	const [first, last] = [rising.x[0] as number, rising.x.at(-1) as number];

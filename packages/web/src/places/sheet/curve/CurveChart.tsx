@@ -37,7 +37,10 @@ export function CurveChart({ value, material, derived, member, onMember, focused
 	const unitSet = useUnitSet();
 	const theme = usePreferences((s) => s.theme);
 	const chart = useRef<ChartJs<"scatter">>(null);
-	const data = useMemo(() => chartData(value, material, derived, unitSet), [value, material, derived, unitSet]);
+	const data = useMemo(
+		() => chartData(value, material, derived ? "derived" : "as entered", unitSet),
+		[value, material, derived, unitSet],
+	);
 	const colours = useMemo(() => coloursOf(theme), [theme]);
 	const shown = data.lines.filter((l) => member === null || l.member === member);
 	const focus = useMemo(() => focusPoint(value, data.lines, focusedRow), [value, data.lines, focusedRow]);

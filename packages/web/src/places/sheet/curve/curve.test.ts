@@ -105,16 +105,16 @@ describe("the chart of a curve", () => {
 	const material: Material = { ...BLANK, values: { youngs_modulus: E.value, stress_strain: tension } };
 
 	it("draws what was measured and what is derived, in the units on screen", () => {
-		const data = chartData(tension, material, true, "us");
+		const data = chartData(tension, material, "derived", "us");
 		expect(data.lines.map((l) => l.kind)).toEqual(["measured", "derived"]);
 		expect([data.x.unit, data.y.unit]).toEqual(["%", "ksi"]);
 		// 200 MPa x 1.05 at the last point, in ksi by 6.894757
 		expect(data.lines[1]?.line.y.at(-1)).toBeCloseTo(210 / 6.894757293, 6);
-		expect(chartData(tension, material, false, "us").lines).toHaveLength(1);
+		expect(chartData(tension, material, "as entered", "us").lines).toHaveLength(1);
 	});
 
 	it("has a line for each condition and copies its points with units", () => {
-		const data = chartData(FAMILY, BLANK, false, "engineering");
+		const data = chartData(FAMILY, BLANK, "as entered", "engineering");
 		expect(data.members).toEqual(["100 °C", "20 °C"]);
 		expect(chartText(data)).toContain("100 °C\nstrain [%]\tstress [MPa]\n1\t270\n0\t0");
 	});
@@ -132,7 +132,7 @@ describe("the chart of a curve", () => {
 			},
 		);
 		if (!made.ok) throw new Error();
-		const data = chartData(made.value, BLANK, false, "engineering");
+		const data = chartData(made.value, BLANK, "as entered", "engineering");
 		expect(data.lines.filter((l) => l.kind === "band").map((l) => l.line.y)).toEqual([
 			[260, 240],
 			[310, 290],
