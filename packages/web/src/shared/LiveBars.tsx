@@ -6,12 +6,16 @@ import { onRefresh, refreshAll } from "../api/queries";
 import { inWords } from "../live/about";
 import { connect, type Link } from "../live/connect";
 import { clearNews, dropNews, take, useNews } from "../live/news";
-import { onStepBack } from "../live/stepBack";
+import { stepBack } from "../live/stepBack";
 import { useSignedOut } from "../stores/session";
+import { useShortcuts } from "../ui/useShortcuts";
 import { UnsavedBar } from "./UnsavedBar";
 
 /** A moment without a connection is nothing to speak of. */
 const GRACE_MS = 2_500;
+
+/** Places with steps of their own that are not on the server yet: a sheet's draft, a curve, cells. */
+const OWN_STEPS = /^\/materials\/[^/]/;
 
 /** Keeps the page in touch with the server, and says above the place when it is not, or when there is news. */
 export function LiveBars({ me }: { me: string }) {
@@ -26,11 +30,8 @@ export function LiveBars({ me }: { me: string }) {
 			stop();
 		};
 	}, [me]);
-	useEffect(() => {
-		window.addEventListener("keydown", onStepBack);
-		return () => window.removeEventListener("keydown", onStepBack);
-	}, []);
 	const { pathname } = useLocation();
+	useShortcuts(OWN_STEPS.test(pathname) ? [] : [{ keys: "$mod+z", run: () => void stepBack() }]);
 	// biome-ignore lint/correctness/useExhaustiveDependencies: another place asks anew for what it shows
 	useEffect(clearNews, [pathname]);
 	return (

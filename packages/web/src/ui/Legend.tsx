@@ -3,6 +3,7 @@ import { X } from "lucide-react";
 import { useEffect, useRef, useState } from "react";
 import { ReadinessBar } from "./marks";
 import { EVIDENCE_LETTER } from "./Quantity";
+import { useShortcuts } from "./useShortcuts";
 
 const USES_SHOWN = [
 	{ state: "ready", words: "full: ready" },
@@ -14,15 +15,13 @@ const USES_SHOWN = [
 export function Legend() {
 	const [open, setOpen] = useState(false);
 	const close = useRef<HTMLButtonElement>(null);
-	useEffect(() => {
-		const onKey = (e: KeyboardEvent): void => {
-			const typing = e.target instanceof HTMLElement && e.target.matches("input, textarea, select");
-			if (e.key === "?" && !typing) setOpen((before) => !before);
-			if (e.key === "Escape") setOpen(false);
-		};
-		window.addEventListener("keydown", onKey);
-		return () => window.removeEventListener("keydown", onKey);
-	}, []);
+	const turn = (): void => setOpen(!open);
+	useShortcuts([
+		{ keys: "Shift+?", run: turn },
+		// a keyboard that has it without Shift
+		{ keys: "?", run: turn },
+		...(open ? [{ keys: "Escape", run: () => setOpen(false), whileTyping: true } as const] : []),
+	]);
 	useEffect(() => {
 		if (open) close.current?.focus();
 	}, [open]);

@@ -1,6 +1,11 @@
-import { type ReactNode, useEffect, useRef, useState } from "react";
+import { lazy, type ReactNode, Suspense, useEffect, useRef, useState } from "react";
+import { useShortcuts } from "./useShortcuts";
 
-/** A panel that hangs from its button; Escape and a click elsewhere close it, focus goes back. */
+// what places it in the window comes with the first one that is about to open
+const panel = () => import("./PopoverPanel");
+const Panel = lazy(panel);
+
+/** A panel that hangs from its button, within the window; Escape and a click elsewhere close it, focus goes back. */
 export function Popover({
 	label,
 	button,
@@ -28,20 +33,16 @@ export function Popover({
 		const outside = (e: PointerEvent): void => {
 			if (!root.current?.contains(e.target as Node)) setOpen(false);
 		};
-		const onEscape = (e: KeyboardEvent): void => {
-			if (e.key !== "Escape") return;
-			setOpen(false);
-			trigger.current?.focus();
-		};
 		document.addEventListener("pointerdown", outside);
-		document.addEventListener("keydown", onEscape);
-		return () => {
-			document.removeEventListener("pointerdown", outside);
-			document.removeEventListener("keydown", onEscape);
-		};
+		return () => document.removeEventListener("pointerdown", outside);
 	}, [open]);
+	const close = (): void => {
+		setOpen(false);
+		trigger.current?.focus();
+	};
+	useShortcuts(open ? [{ keys: "Escape", run: close, whileTyping: true }] : []);
 	return (
-		<div ref={root} className="relative">
+		<div ref={root}>
 			<button
 				ref={trigger}
 				type="button"
@@ -49,14 +50,18 @@ export function Popover({
 				aria-label={buttonName}
 				aria-expanded={open}
 				aria-haspopup="dialog"
+				onPointerEnter={() => void panel()}
+				onFocus={() => void panel()}
 				onClick={() => setOpen(!open)}
 			>
 				{button}
 			</button>
 			{open && (
-				<div role="dialog" aria-label={label} className={`floating absolute z-30 ${above ? "left-0 bottom-8" : "right-0 top-9"}`}>
-					{children}
-				</div>
+				<Suspense>
+					<Panel anchor={trigger.current} label={label} above={above}>
+						{children}
+					</Panel>
+				</Suspense>
 			)}
 		</div>
 	);

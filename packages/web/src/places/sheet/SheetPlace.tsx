@@ -1,10 +1,10 @@
 import type { Sheet } from "@alvek/contract";
-import { useEffect } from "react";
 import { Outlet, useParams, useSearchParams } from "react-router";
 import { useRoute } from "../../api/queries";
 import { type Draft, useDraft } from "../../draft/useDraft";
 import { showToast } from "../../stores/toasts";
 import { Failure, Loading } from "../../ui/states";
+import { useShortcuts } from "../../ui/useShortcuts";
 import { type SheetContext, useJudged } from "./context";
 
 /** One material: its sheet and the views of it (a pasted page, a curve, its values against the base) over one draft. */
@@ -28,17 +28,11 @@ export function SheetPlace() {
 function DraftViews({ sheet }: { sheet: Sheet }) {
 	const draft = useDraft(sheet);
 	const { undo } = draft;
-	useEffect(() => {
-		const onKey = (e: KeyboardEvent): void => {
-			const typing = e.target instanceof HTMLInputElement || e.target instanceof HTMLTextAreaElement;
-			if (typing || e.key !== "z" || !(e.ctrlKey || e.metaKey)) return;
-			e.preventDefault();
-			const label = undo();
-			showToast({ tone: "plain", text: label === null ? "Nothing more to undo on this sheet." : `Undone: ${label}` });
-		};
-		window.addEventListener("keydown", onKey);
-		return () => window.removeEventListener("keydown", onKey);
-	}, [undo]);
+	const stepBack = (): void => {
+		const label = undo();
+		showToast({ tone: "plain", text: label === null ? "Nothing more to undo on this sheet." : `Undone: ${label}` });
+	};
+	useShortcuts([{ keys: "$mod+z", run: stepBack }]);
 	return <Views sheet={sheet} material={draft.material} revision={null} draft={draft} />;
 }
 

@@ -11,6 +11,7 @@ import { useUnitSet } from "../../stores/preferences";
 import { useTray } from "../../stores/tray";
 import { ReadinessBar, Swatch } from "../marks";
 import { plainUnit, unitFor, valueText } from "../Quantity";
+import { useShortcuts } from "../useShortcuts";
 import { type Action, currentActions, findActions } from "./actions";
 
 type Answer = { readonly key: string; readonly rank: number; readonly show: ReactNode; readonly take: (hold: boolean) => void };
@@ -32,11 +33,12 @@ export function Finder() {
 		answers[at]?.take(waiting.hold);
 	}, [fresh, waiting]);
 
-	useShortcut(() => {
+	const find = (): void => {
 		before.current = document.activeElement;
 		field.current?.focus();
 		field.current?.select();
-	});
+	};
+	useShortcuts([{ keys: "$mod+k", run: find, whileTyping: true }]);
 
 	function close(back: boolean): void {
 		setOpen(false);
@@ -96,21 +98,6 @@ export function Finder() {
 			)}
 		</div>
 	);
-}
-
-/** Ctrl+K, or its like on a Mac. */
-function useShortcut(run: () => void): void {
-	const latest = useRef(run);
-	latest.current = run;
-	useEffect(() => {
-		const onKey = (e: globalThis.KeyboardEvent): void => {
-			if (e.key.toLowerCase() !== "k" || !(e.ctrlKey || e.metaKey)) return;
-			e.preventDefault();
-			latest.current();
-		};
-		window.addEventListener("keydown", onKey);
-		return () => window.removeEventListener("keydown", onKey);
-	}, []);
 }
 
 function Answers({ answers, at, onPoint }: { answers: readonly Answer[]; at: number; onPoint: (index: number) => void }) {
