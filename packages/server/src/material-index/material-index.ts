@@ -17,6 +17,7 @@ import {
 	listedMaterials,
 	markedSince,
 	newestMark,
+	ownStamp,
 	parseDocument,
 	readLinks,
 	storeFacts,
@@ -58,6 +59,9 @@ export class MaterialIndex {
 	private turn: Promise<unknown> = Promise.resolve();
 	private started: Promise<void> = Promise.resolve();
 	private readonly stop: () => void;
+	/** Facts that were made and are not kept yet: whoever looks for materials does not wait in the queue of writers. */
+	private readonly unstored = new Map<string, { readonly facts: Facts; readonly stamp: string }>();
+	private storing: Promise<void> = Promise.resolve();
 
 	/** @param snapshot where the table is kept between two runs; null: nowhere */
 	constructor(
@@ -135,6 +139,7 @@ export class MaterialIndex {
 	async close(): Promise<void> {
 		this.stop();
 		await this.turn;
+		await this.storing;
 	}
 
 	/** A revision, parsed once. @param readiness as stored with the facts, JSON; null where they are not made yet */
@@ -222,6 +227,8 @@ export class MaterialIndex {
 			const page = await factsPage(this.db, FACTS_VERSION, after, PAGE);
 			const facts = await this.factsFor(page);
 			for (const [i, record] of page.entries()) this.putRow(this.tableRow(record, null, facts[i] as TableFacts));
+			// of a whole library no more than a page of them waits in memory
+			await this.storing;
 			if (page.length < PAGE) break;
 			after = page.at(-1)?.id ?? after;
 		}
@@ -245,15 +252,31 @@ export class MaterialIndex {
 				this.db,
 				missing.map((r) => r.revision_id),
 			);
-			const { own } = this.beside.now();
+			const { own, ownStamp: stamp } = this.beside.now();
 			for (const { revision_id, library_id } of missing)
 				made.set(revision_id, factsOf(documents.get(revision_id) as Material, own.get(library_id) ?? []));
-			await this.db.transaction(async (sql) => {
-				await storeFacts(sql, FACTS_VERSION, made);
-				return { commit: true, value: null };
-			});
+			for (const [revision, facts] of made) this.unstored.set(revision, { facts, stamp });
+			this.storing = this.storing.then(() => this.storeMade());
 		}
 		return records.map((r) => made.get(r.revision_id) ?? (JSON.parse((r.facts as Buffer).toString("utf8")) as TableFacts));
+	}
+
+	/** Facts that were made since are kept, but for those whose own properties changed meanwhile: they are made anew. */
+	private async storeMade(): Promise<void> {
+		if (this.unstored.size === 0) return;
+		try {
+			await this.db.transaction(async (sql) => {
+				const some = [...this.unstored];
+				this.unstored.clear();
+				const now = await ownStamp(sql);
+				const valid = some.filter(([, { stamp }]) => stamp === now).map(([revision, { facts }]) => [revision, facts] as const);
+				if (valid.length > 0) await storeFacts(sql, FACTS_VERSION, new Map(valid));
+				return { commit: true, value: null };
+			});
+		} catch (cause) {
+			// without them the next reading only takes longer
+			this.report("facts of materials could not be kept", cause);
+		}
 	}
 
 	private tableRow(record: Omit<FactsRecord, "revision_id" | "facts">, person: string | null, facts: TableFacts): TableRow {

@@ -33,7 +33,7 @@ export function factsByIds(sql: Sql, version: number, ids: readonly string[]): P
 	return sql.all<FactsRecord>(`${SELECT_FACTS} AND m.id IN ${sql.dialect.list("ids")}`, { version, ids: JSON.stringify(ids) });
 }
 
-/** Keeps facts beside their revisions; what they say of readiness apart, because only pages of rows read it. */
+/** Keeps facts beside their revisions, where those are still there; what they say of readiness apart, because only pages of rows read it. */
 export async function storeFacts(sql: Sql, version: number, facts: ReadonlyMap<string, Facts>): Promise<void> {
 	const rows = [...facts].map(([revision, { readiness, ...rest }]) => ({
 		revision,
@@ -43,7 +43,8 @@ export async function storeFacts(sql: Sql, version: number, facts: ReadonlyMap<s
 	await sql.run(
 		`INSERT INTO facts (revision_id, version, bytes, readiness)
 		 SELECT j.revision, ${sql.dialect.typed("version", "integer")}, ${sql.dialect.utf8("j.bytes")}, j.readiness
-		 FROM ${sql.dialect.rows("rows", "j", { revision: "text", bytes: "text", readiness: "text" })} WHERE true
+		 FROM ${sql.dialect.rows("rows", "j", { revision: "text", bytes: "text", readiness: "text" })}
+		 WHERE EXISTS (SELECT 1 FROM revision r WHERE r.id = j.revision)
 		 ON CONFLICT (revision_id) DO UPDATE SET version = excluded.version, bytes = excluded.bytes, readiness = excluded.readiness`,
 		{ version, rows: JSON.stringify(rows) },
 	);
