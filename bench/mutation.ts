@@ -136,7 +136,15 @@ for (const area of AREAS.filter((a) => only === undefined || a.name.startsWith(o
 			tempDirName: join(folder, "sandbox"),
 			reporters: ["json"],
 			jsonReporter: { fileName: report },
-			ignorePatterns: ["**/dist", "**/test-results", "docs/screenshots"],
+			// the built workers are needed: tests of the server read geometry by them
+			ignorePatterns: [
+				"packages/web/dist",
+				"packages/cli/dist",
+				"demo/dist",
+				"bench/dist",
+				"**/test-results",
+				"docs/screenshots",
+			],
 			allowEmpty: true,
 			// rewriting tsconfig files needs an interface of the compiler that this one no longer has
 			tsconfigFile: "none",

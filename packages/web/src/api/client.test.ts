@@ -1,5 +1,5 @@
 import { afterEach, describe, expect, it, vi } from "vitest";
-import { useSignedOut } from "../stores/session";
+import { useLostReplies, useSignedOut } from "../stores/session";
 import { bytesOf, call, newId, pendingChanges, send, TAB, upload } from "./client";
 
 type Sent = { readonly address: string; readonly init: RequestInit };
@@ -39,6 +39,31 @@ describe("a question", () => {
 		expect(await call("getSheet", { id: "m" })).toEqual({ ok: true, value: 7 });
 		network(() => refused("not-found", 404));
 		expect(await call("getSheet", { id: "m" })).toEqual({ ok: false, issues: [{ code: "not-found" }] });
+	});
+
+	it("of another program is no answer, whatever JSON it is, and a refusal of ours is one", async () => {
+		for (const body of [7, "ok", true, [1], {}, { value: 1 }, null]) {
+			network(() => Response.json(body, { status: 418 }));
+			expect([body, await call("getSheet", { id: "m" })]).toEqual([
+				body,
+				{ ok: false, issues: [{ code: "unreachable", actual: 418 }] },
+			]);
+		}
+	});
+
+	it.each([
+		["a change whose reply never came", "starMaterial", down, true],
+		["a change that another program answered", "starMaterial", () => new Response("<html>", { status: 502 }), true],
+		["a change that was refused", "starMaterial", () => refused("forbidden"), false],
+		["a change that was taken", "starMaterial", () => answered(null), false],
+		["a question without an answer", "getSheet", down, false],
+		["a question that another program answered", "getSheet", () => new Response("<html>", { status: 502 }), false],
+	] as const)("%s: whether it may have happened unseen is %s", async (_, name, answer, lost) => {
+		useLostReplies.setState({ lost: false });
+		network(answer);
+		await call(name as "getSheet", { id: "m" });
+		expect(useLostReplies.getState().lost).toBe(lost);
+		useLostReplies.setState({ lost: false });
 	});
 
 	it("never throws: no network, no JSON and another program's JSON are a server out of reach", async () => {

@@ -51,6 +51,23 @@ const BRONZE = material(
 	value("tensile_strength", ">= 262 MPa", { basis: "guaranteed-minimum" }),
 	value("solidus_temperature", "900 °C"),
 );
+const ply = (E2: string): MaterialValue => {
+	const number = (text: string) => {
+		const made = makeValue("youngs_modulus", text);
+		if (!made.ok) throw new Error(text);
+		const { entered, low, high } = made.value;
+		return { entered, low, high };
+	};
+	const components = { E1: number("135 GPa"), E2: number(E2) };
+	return {
+		id: "elastic_set",
+		property: "elastic_set",
+		kind: "set",
+		symmetry: "orthotropic",
+		axes: ["1", "2", "3"],
+		components,
+	} as never;
+};
 const ALLOY = material(
 	value("density", "2.70 g/cm3", { basis: "typical" }),
 	value("youngs_modulus", "70 GPa", { evidence: "estimated" }),
@@ -138,6 +155,19 @@ describe("numbers that only some hold", () => {
 		]);
 		const line = compareTable(all, rows, "engineering").find((l) => l[0] === "Young’s modulus");
 		expect(line?.[5]).toBe("measured, at 20 °C");
+	});
+
+	it("of a directional set stand along and across, an open one by its end", () => {
+		const texts = (E2: string): readonly (string | undefined)[] => {
+			const { row, all, rows } = compared(["Ply", material(ply(E2))], ["Blank", BLANK]);
+			const lines = compareTable(all, rows, "engineering").filter((l) => l[0]?.startsWith("Young’s modulus"));
+			return [
+				entryText(row("youngs_modulus").entries[0] as never, row("youngs_modulus"), "engineering"),
+				...lines.map((l) => l[4]),
+			];
+		};
+		expect(texts("8.6 GPa")).toEqual(["135 along, 8.6 across", "135", "8.6"]);
+		expect(texts(">= 8 GPa")[0]).toBe("135 along, 8 across");
 	});
 
 	it("of two revisions of one material are told apart by their number", () => {

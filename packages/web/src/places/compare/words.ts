@@ -23,7 +23,8 @@ export function entryText(entry: Entry, row: CompareRow, unitSet: UnitSetId): st
 	if (entry.value !== null) return valueIn(entry.value, unit);
 	const { low, high, working } = entry.figure;
 	const show = (x: number): string => numberIn(x, unit, row.formula === "" ? 4 : 3);
-	if (entry.across !== null) return `${show(working ?? 0)} along, ${show(entry.across.working ?? 0)} across`;
+	const worked = (x: number | null): string => (x === null ? "open" : show(x));
+	if (entry.across !== null) return `${worked(working)} along, ${worked(entry.across.working)} across`;
 	if (low !== null && high !== null && show(low) !== show(high)) return `${show(low)}–${show(high)}`;
 	if (low !== null && high === null) return `≥\u2009${show(low)}`;
 	if (high !== null && low === null) return `≤\u2009${show(high)}`;
