@@ -1,4 +1,4 @@
-import { formById, isFamily, propertyById } from "../property";
+import { familyName, formById, propertyById } from "../property";
 import { fail, type Issue, ok, type Result } from "../result";
 import { makeCoefficient, makeValue } from "./make";
 import { BLANK, type Coefficient, type Material, type MaterialValue } from "./types";
@@ -37,7 +37,7 @@ export function typedMaterial(typed: TypedMaterial, path: string): Result<Materi
 	if (set?.ok === true) values.elastic_set = set.value;
 	else if (set !== null && !set.ok) issues.push(...set.issues);
 	const family = typed.family ?? null;
-	if (family !== null && family !== "" && !isFamily(family, family))
+	if (family !== null && family !== "" && familyName(family) === undefined)
 		issues.push({ code: "bad-input", path: `${path}.family`, actual: family });
 	if (issues.length > 0) return fail(...issues);
 	const elasticity = set === null ? BLANK.elasticity : "directional";

@@ -223,6 +223,34 @@ describe("table of materials", () => {
 		);
 	});
 
+	it("sorted by group goes by the path of the group, names inside it, either way", () => {
+		const table = new MaterialTable();
+		table.load([
+			row("z", { name: "Zinc", group: "Metals" }),
+			row("b", { name: "Beech", group: "Wood" }),
+			row("a", { name: "Ash", group: "Wood" }),
+			row("f", { name: "Foam", group: "Foams" }),
+			row("n", { name: "Nothing", group: "" }),
+		]);
+		const order = (descending: boolean) =>
+			[...table.find({ ...ASK, sort: "group", descending }, VIEWER).hits].map((r) => table.idOf(r));
+		expect(order(false)).toEqual(["n", "f", "z", "a", "b"]);
+		expect(order(true)).toEqual(["a", "b", "z", "f", "n"]);
+	});
+
+	it("ranks by whole words where all that is typed are words, else by where it stands", () => {
+		const table = new MaterialTable();
+		table.load([
+			row("words", { name: "Cast bronze 5" }),
+			row("inside", { name: "Recast embronzed" }),
+			row("code", { name: "X-cast/bronze" }),
+		]);
+		const ranks = (typed: string) => Object.fromEntries(table.search(typed, 9, VIEWER).map((f) => [table.idOf(f.row), f.rank]));
+		expect(ranks("cast bronze")).toMatchObject({ words: 1, inside: 3, code: 2 });
+		expect(ranks("bronze cast")).toMatchObject({ words: 2, inside: 3 });
+		expect(ranks("/bronze")).toMatchObject({ code: 3 });
+	});
+
 	it("counts what should have been looked at again before a day", () => {
 		const table = new MaterialTable();
 		table.load([row("never", { review: null }), row("past", { review: "2026-11-28" }), row("today", { review: "2026-11-29" })]);
