@@ -57,6 +57,12 @@ describe("content-addressed files", () => {
 		expect(readdirSync(dir).sort()).toEqual(before);
 	});
 
+	it("show how they begin, however short they are", async () => {
+		const hash = await blobs.put(Buffer.from("PK"));
+		expect(Buffer.from(await blobs.begin(hash, 4)).toString()).toBe("PK");
+		expect(Buffer.from(await blobs.begin(await blobs.put(Buffer.from("ISO-10303")), 4)).toString()).toBe("ISO-");
+	});
+
 	it("half-received leftovers of an earlier run are gone after opening", async () => {
 		writeFileSync(join(dir, "incoming", "receive-7"), "half");
 		await openBlobs(dir);

@@ -72,6 +72,7 @@ describe("after a commit", () => {
 		const blobs = {
 			receive: async () => ({ ok: true, value: { hash: "a".repeat(64), size: 3 } }),
 			read: async () => Buffer.from("abc"),
+			begin: async () => Buffer.from("abc"),
 			discard: async () => undefined,
 		};
 		let refuse = false;

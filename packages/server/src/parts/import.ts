@@ -39,9 +39,9 @@ export function createImports(parts: { blobs: Blobs; kernel: Kernel; workers: Wo
 
 	/** The file itself, or the one that an archive holds: an archive goes as soon as it is unpacked. */
 	const stepOf = async (sql: Sql, received: Received, file: string): Promise<Result<Received & { readonly file: string }>> => {
-		const bytes = await blobs.read(received.hash);
-		if (!isZip(bytes)) return ok({ ...received, file });
-		const unpacked = await unpackStepIn(workers, bytes);
+		// a large file is not read whole only to see what it is
+		if (!isZip(await blobs.begin(received.hash, 4))) return ok({ ...received, file });
+		const unpacked = await unpackStepIn(workers, await blobs.read(received.hash));
 		await discardUnnamed(sql, received);
 		if (!unpacked.ok) return unpacked;
 		const hash = await blobs.put(unpacked.value.bytes);

@@ -12,6 +12,8 @@ export type Blobs = {
 	receive(stream: Readable, limit: number, expected: number | null): Promise<Result<{ hash: string; size: number }>>;
 	/** @throws Fault `file-missing`, or `file-damaged` when the content is not what its name says */
 	read(hash: string): Promise<Buffer>;
+	/** Its first bytes, to see what it is; what they say is not checked against the sum. Fewer where it is shorter. */
+	begin(hash: string, length: number): Promise<Uint8Array>;
 	/**
 	 * Deletes a file that was received and refused, unless it came in again since; whoever asks has made sure that
 	 * nothing names it.
@@ -104,6 +106,15 @@ export async function openBlobs(dir: string): Promise<Blobs> {
 			} finally {
 				await out.close();
 				await rm(temporary, { force: true });
+			}
+		},
+		async begin(hash, length) {
+			const file = await open(pathOf(hash), "r");
+			try {
+				const { bytesRead, buffer } = await file.read(Buffer.alloc(length), 0, length, 0);
+				return buffer.subarray(0, bytesRead);
+			} finally {
+				await file.close();
 			}
 		},
 		async discard(hash, at) {
