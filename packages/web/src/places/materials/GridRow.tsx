@@ -83,7 +83,7 @@ export const GridRow = memo(
 						<Star size={14} aria-hidden fill={row.starred ? "currentColor" : "none"} />
 					</button>
 				</div>
-				<div role="gridcell" className="flex items-center gap-2.5 min-w-0 pr-2">
+				<div role="gridcell" className="flex items-center gap-2 min-w-0 pr-2">
 					<Swatch colour={row.document.colour} />
 					<a
 						href={`/materials/${row.id}`}
