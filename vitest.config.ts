@@ -2,6 +2,9 @@ import { availableParallelism } from "node:os";
 import { defineConfig } from "vitest/config";
 import { programs } from "./scripts/postgres.mjs";
 
+/** Every run draws the same cases of property-based tests. */
+const SEED = ["scripts/test-seed.mjs"];
+
 /** Tests that show the whole server at work on PostgreSQL, where it is installed. */
 const THREAD = ["thread", "libraries", "publishing", "steps", "history"];
 
@@ -14,6 +17,7 @@ export default defineConfig({
 				test: {
 					name: "core",
 					include: ["packages/{core,contract,formats,standins,web}/src/**/*.test.{ts,tsx}", "scripts/*.test.mjs"],
+					setupFiles: SEED,
 					isolate: false,
 					testTimeout: 60_000,
 				},
@@ -23,6 +27,7 @@ export default defineConfig({
 					name: "api",
 					// deriving a key at today's cost takes longer than a whole test
 					env: { ALVEK_TEST_SCRYPT_LOG2N: "10" },
+					setupFiles: SEED,
 					include: ["packages/{kernel,server,cli}/{src,test}/**/*.test.ts", "demo/src/**/*.test.ts"],
 					globalSetup: ["packages/server/test/postgres-setup.ts"],
 					testTimeout: 60_000,

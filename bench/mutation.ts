@@ -21,15 +21,15 @@ type Area = {
 const SERVER = ["access", "publish", "undo", "libraries", "people", "parts", "materials", "notices", "history"] as const;
 /** Tests of the server that are nearest to a folder of it. */
 const NEAREST: Readonly<Record<(typeof SERVER)[number], readonly string[]>> = {
-	access: ["publishing", "libraries"],
-	publish: ["publishing", "publish-many", "editions"],
-	undo: ["steps"],
-	libraries: ["libraries"],
-	people: ["people"],
-	parts: ["local", "geometry"],
-	materials: ["materials", "values", "many"],
-	notices: ["history"],
-	history: ["history"],
+	access: ["foundations", "publishing", "libraries", "doors", "rights-taken"],
+	publish: ["publishing", "publish-many", "editions", "doors"],
+	undo: ["steps", "doors", "publishing", "libraries"],
+	libraries: ["libraries", "editions", "doors"],
+	people: ["people", "foundations"],
+	parts: ["thread", "local", "geometry", "refusals"],
+	materials: ["materials", "values", "many", "duplicates", "namelinks"],
+	notices: ["history", "live"],
+	history: ["history", "image", "steps"],
 };
 
 /** Tests that try thousands of pages or queues, or read all sources: they take longer than a whole run may. */

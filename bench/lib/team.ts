@@ -61,6 +61,9 @@ type Person = {
 const UNKNOWN = "unknown";
 const ACCOUNTS = ["local", "okke", "tove", "ines", "rhea"] as const;
 
+/** The shortest pause of a person between two steps; the longest is four times that. Short ones fill the machine. */
+const THINK_MS = Number(process.env.THINK_MS ?? 100);
+
 type TeamOptions = {
 	readonly sessions: number;
 	/** A STEP file's bytes: each session gets a project with its parts. */
@@ -132,7 +135,7 @@ export async function assemble(base: string, { sessions, geometry, seed, kills }
 					while (running) {
 						await step(person, next);
 						// far quicker than people are, and still time to look at what one did
-						await new Promise((r) => setTimeout(r, 100 + 300 * next()));
+						await new Promise((r) => setTimeout(r, THINK_MS + 3 * THINK_MS * next()));
 					}
 				}),
 			);
