@@ -108,15 +108,7 @@ export async function openBlobs(dir: string): Promise<Blobs> {
 				await rm(temporary, { force: true });
 			}
 		},
-		async begin(hash, length) {
-			const file = await open(pathOf(hash), "r");
-			try {
-				const { bytesRead, buffer } = await file.read(Buffer.alloc(length), 0, length, 0);
-				return buffer.subarray(0, bytesRead);
-			} finally {
-				await file.close();
-			}
-		},
+		begin: (hash, length) => beginning(pathOf(hash), length),
 		async discard(hash, at) {
 			const mtime = await stat(pathOf(hash)).then(
 				(s) => s.mtimeMs,
@@ -147,6 +139,16 @@ export async function openBlobs(dir: string): Promise<Blobs> {
 			return gone;
 		},
 	};
+}
+
+async function beginning(path: string, length: number): Promise<Uint8Array> {
+	const file = await open(path, "r");
+	try {
+		const { bytesRead, buffer } = await file.read(Buffer.alloc(length), 0, length, 0);
+		return buffer.subarray(0, bytesRead);
+	} finally {
+		await file.close();
+	}
 }
 
 /** Marks a file as used just now; false: it is not there. */
