@@ -48,6 +48,27 @@ describe("writing", () => {
 		await ctx.db.run("DELETE FROM project WHERE id = 'counter'");
 	});
 
+	it("tells after a commit what was written, and nothing after one that was taken back", async () => {
+		const { db } = server.installation;
+		const told: string[][] = [];
+		const stop = db.onCommit((tables) => told.push([...tables].sort()));
+		const write = (commit: boolean) =>
+			db.transaction(async (sql) => {
+				await sql.insert("team", { id: newId(), name: "Planted" });
+				await sql.run("UPDATE project SET name = '1' WHERE id = 'counter'");
+				await sql.all("SELECT name FROM library WHERE id = 'nowhere'");
+				await sql.run("DELETE FROM working_list WHERE material_id = 'nowhere'");
+				await sql.run(
+					"INSERT INTO star (person_id, material_id, ord) SELECT id, id, 1 FROM person WHERE id = 'nowhere' ON CONFLICT (person_id, material_id) DO UPDATE SET ord = 2",
+				);
+				return { commit, value: null };
+			});
+		await write(false);
+		await write(true);
+		stop();
+		expect(told).toEqual([["project", "star", "team", "working_list"]]);
+	});
+
 	it("keeps a log: every change has its event, in the same transaction", async () => {
 		const events = await server.installation.db.all<{ action: string }>(
 			"SELECT action FROM event WHERE subject_id = $project ORDER BY seq",

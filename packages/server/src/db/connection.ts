@@ -28,11 +28,14 @@ export type Sql = {
 export type Db = Sql & {
 	/** Runs `work` in a transaction, one after the other; rolls back when it throws or answers `false`. */
 	transaction<T>(work: (sql: Sql) => Promise<{ commit: boolean; value: T }>): Promise<T>;
-	/** Called after every commit; ends with what it returns. */
-	onCommit(listener: () => void): () => void;
+	/** Called after every commit with the tables that its statements wrote; ends with what it returns. */
+	onCommit(listener: Committed): () => void;
 	readonly state: DbState;
 	close(): Promise<void>;
 };
+
+/** What triggers wrote beside is not among the tables. */
+export type Committed = (tables: ReadonlySet<string>) => void;
 
 /** How the database is doing, for health and metrics. */
 export type DbState = {
@@ -51,7 +54,7 @@ export type DbState = {
 export async function openDatabase(address: string, report: Report = reportToConsole): Promise<Db> {
 	const engine = await engineAt(address);
 	const state: DbState = { waiting: 0, commits: 0, statements: 0, refused: null, damaged: false };
-	const listeners = new Set<() => void>();
+	const listeners = new Set<Committed>();
 	/** Remembers damage, then lets the failure go on to whoever asked. */
 	const watched = (cause: unknown): never => {
 		if (faultOf(cause)?.code === "database-damaged") state.damaged = true;
@@ -65,7 +68,11 @@ export async function openDatabase(address: string, report: Report = reportToCon
 		throw cause;
 	}
 	const counted = (): void => void state.statements++;
-	const writing = writerOf(engine, counted, watched);
+	const written = new Set<string>();
+	const writing = writerOf(engine, watched, (tables) => {
+		counted();
+		for (const table of tables) written.add(table);
+	});
 	// one writer at a time: with DEFERRED transactions two readers that turn writers lose one of the updates
 	let queue: Promise<unknown> = Promise.resolve();
 	return {
@@ -80,12 +87,14 @@ export async function openDatabase(address: string, report: Report = reportToCon
 			const result = queue.then(async () => {
 				if (state.damaged) throw new Fault({ code: "database-damaged" });
 				const sql = writing.sql();
+				written.clear();
 				try {
 					for (const statement of engine.dialect.begin) await sql.run(statement);
 					const { commit, value } = await work(sql);
 					await sql.run(commit ? "COMMIT" : "ROLLBACK");
 					if (commit) state.commits++;
-					if (commit) for (const listener of listeners) tell(listener, report);
+					const tables = new Set(written);
+					if (commit) for (const listener of listeners) tell(() => listener(tables), report);
 					state.refused = null;
 					return value;
 				} catch (cause) {
@@ -119,7 +128,7 @@ function tell(listener: () => void, report: Report): void {
  * A connection of its own for writing, kept open: one for each transaction, as Sequelize makes them, reads the schema and
  * fills its cache anew every time, which costs more than the writing.
  */
-function writerOf(engine: Engine, counted: () => void, watched: (cause: unknown) => never) {
+function writerOf(engine: Engine, watched: (cause: unknown) => never, counted: Counted) {
 	let sequelize = engine.writer();
 	let sql = sqlOn(sequelize, engine.dialect, watched, counted);
 	return {
@@ -133,6 +142,14 @@ function writerOf(engine: Engine, counted: () => void, watched: (cause: unknown)
 	};
 }
 
+/** Called with each statement and the tables that it may write. */
+type Counted = (tables: readonly string[]) => void;
+
+/** Tables that a statement names as those it writes; `DO UPDATE SET` names none. */
+export function tablesWritten(statement: string): readonly string[] {
+	return [...statement.matchAll(/\b(?:INTO|UPDATE(?!\s+SET\b)|DELETE\s+FROM)\s+"?(\w+)/gi)].map((m) => m[1] as string);
+}
+
 /** What a model is asked for, of whatever table. */
 type AnyModel = {
 	findOne(options: object): Promise<unknown>;
@@ -143,17 +160,17 @@ type AnyModel = {
 	destroy(options: object): Promise<unknown>;
 };
 
-function sqlOn(sequelize: Sequelize, dialect: Dialect, failed: (cause: unknown) => never, counted: () => void): Sql {
+function sqlOn(sequelize: Sequelize, dialect: Dialect, failed: (cause: unknown) => never, counted: Counted): Sql {
 	const models: Models = defineTables(sequelize);
 	const model = (table: TableName): AnyModel => {
-		counted();
+		counted([table]);
 		// which columns there are is known by the types of whoever asks; here it is any table
 		return models[table] as unknown as AnyModel;
 	};
 	/** Without values nothing in a statement is one: a body of a function may hold dollar signs. */
 	const bound = (bind: Bind | undefined) => (bind === undefined ? {} : { bind: bind as Record<string, unknown> });
 	const all = <T extends object>(sql: string, bind?: Bind): Promise<T[]> => {
-		counted();
+		counted(tablesWritten(sql));
 		return sequelize.query<T>(sql, { ...bound(bind), type: QueryTypes.SELECT }).catch(failed);
 	};
 	const quick = { hooks: false, validate: false, returning: false };
@@ -162,7 +179,7 @@ function sqlOn(sequelize: Sequelize, dialect: Dialect, failed: (cause: unknown) 
 		all,
 		one: async <T extends object>(sql: string, bind?: Bind) => (await all<T>(sql, bind))[0] ?? null,
 		async run(sql, bind) {
-			counted();
+			counted(tablesWritten(sql));
 			await sequelize.query(sql, { ...bound(bind), type: QueryTypes.RAW }).catch(failed);
 		},
 		find: <T extends TableName>(table: T, where: Some<T>) =>

@@ -69,7 +69,8 @@ export function createHub(db: Context["db"]): Hub {
 			}
 		}
 	};
-	const stop = db.onCommit(() => {
+	const stop = db.onCommit((tables) => {
+		if (!tables.has("event")) return;
 		publishing = publishing.then(publish).catch(() => undefined);
 	});
 	return {

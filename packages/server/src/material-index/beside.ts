@@ -11,6 +11,9 @@ export type Beside = {
 	readonly ownStamp: string;
 };
 
+/** The tables that it is read from. */
+export const BESIDE = ["library_group", "working_list", "own_property"] as const;
+
 const NOTHING: Beside = { groups: new Map(), working: new Set(), own: new Map(), ownStamp: "" };
 
 /** As it was read last; read anew, once for all who wait, when something was written since. */

@@ -22,7 +22,7 @@ import {
 	readLinks,
 	storeFacts,
 } from "../repo";
-import { BesideRows } from "./beside";
+import { BESIDE, BesideRows } from "./beside";
 import type { IndexSnapshot } from "./snapshot";
 
 /** What a revision's bytes say. */
@@ -70,9 +70,10 @@ export class MaterialIndex {
 		private readonly report: Report = reportToConsole,
 	) {
 		this.beside = new BesideRows(db);
-		this.stop = db.onCommit(() => {
-			this.beside.touch();
-			if (this.stale) return;
+		this.stop = db.onCommit((tables) => {
+			if (BESIDE.some((table) => tables.has(table))) this.beside.touch();
+			// what was made from documents says nothing new
+			if (this.stale || (tables.size === 1 && tables.has("facts"))) return;
 			this.stale = true;
 			this.inTurn(() => this.catchUp()).catch((cause) => this.report("the index could not be brought up to date", cause));
 		});
