@@ -28,6 +28,8 @@ export type LibraryView = {
 	readonly hidden: boolean;
 	/** A second person has to approve what is published. */
 	readonly approval: boolean;
+	/** Nobody else reads it: it has no lock, and nothing waits for a second person. */
+	readonly alone: boolean;
 	readonly lockMinutes: number;
 	/** Null: closed. */
 	readonly lock: LockView | null;

@@ -1,6 +1,6 @@
 import type { ProposalView } from "@alvek/contract";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
-import { type Client, lowOf, newId, type Running, value } from "./harness";
+import { type Client, lowOf, newId, type Running, setRole, value } from "./harness";
 import { densityOf, edit, make, revise, startTeam } from "./team";
 
 let server: Running;
@@ -68,6 +68,52 @@ describe("the lock", () => {
 	});
 });
 
+describe("where the lock guards nothing", () => {
+	it("a library that nobody else reads has none, until somebody else may read it", async () => {
+		const library = newId();
+		await ed.must("createLibrary", { id: library, name: "Ed's own", description: "" });
+		expect((await ed.must("getLibrary", { id: library })).alone).toBe(true);
+		// a second person could never come, so nothing waits for one
+		await ed.must("changeLibrary", { id: library, approval: true });
+		const id = newId();
+		await ed.must("createMaterial", { id, libraryId: library, name: "Mine" });
+		await ed.must("saveDraft", { id, edits: [edit("density", null, value("density", "1.20 g/cm3"))] });
+		await ed.publish([id], "at once");
+		expect((await ed.must("getSheet", { id })).row.revision).toBe(1);
+		await ed.must("removeMaterial", { id });
+		await ed.must("changeLibrary", { id: library, approval: false });
+		await setRole(server, "rea", "library", library, "reader");
+		expect((await ed.must("getLibrary", { id: library })).alone).toBe(false);
+		const other = newId();
+		await ed.must("createMaterial", { id: other, libraryId: library, name: "Shared" });
+		const draft = await ed.must("saveDraft", { id: other, edits: [edit("density", null, value("density", "1.30 g/cm3"))] });
+		expect(await ed.refused("publishDraft", { id: other, note: "x", hash: draft.hash })).toBe("locked");
+		// an administrator who is not among its readers keeps the lock in other people's libraries
+		expect((await server.must("listLibraries", {})).find((l) => l.id === library)?.alone).toBe(false);
+	});
+
+	it("what was never published and nobody else drafts is thrown away, and brought back, without it", async () => {
+		await server.must("openLock", { id: "own", takeOver: true });
+		await server.must("closeLock", { id: "own" });
+		const id = newId();
+		await ed.must("createMaterial", { id, libraryId: "own", name: "Begun in vain" });
+		// a colleague's draft is thrown away by nobody but under the lock
+		expect(await server.refused("removeMaterial", { id })).toBe("locked");
+		const gone = await ed.must("removeMaterial", { id });
+		await ed.must("undo", { event: gone.event });
+		await ed.must("manyMaterials", { ids: [id], act: "remove" });
+		await ed.must("manyMaterials", { ids: [id], act: "restore" });
+		// together with a published one it is guarded as that one is
+		expect(await ed.refused("manyMaterials", { ids: [id, "plate"], act: "remove" })).toBe("locked");
+		const again = await ed.must("removeMaterial", { id });
+		await ed.must("undo", { event: again.event });
+		await ed.must("openLock", { id: "own" });
+		await ed.publish([id], "now it is out");
+		await ed.must("closeLock", { id: "own" });
+		expect(await ed.refused("removeMaterial", { id })).toBe("locked");
+	});
+});
+
 /** What somebody who looks at a proposal sends back when they approve it. */
 const seenIn = (proposal: ProposalView | undefined) => ({
 	id: proposal?.id ?? "",
@@ -90,13 +136,14 @@ describe("approval by a second person", () => {
 		expect((await reader.must("getLibrary", { id: "own" })).proposals).toEqual([]);
 		const publish = { id: proposal?.id ?? "", items: [{ id, hash: proposal?.materials[0]?.hash ?? "" }] };
 		expect(await ed.refused("approvePublish", publish)).toBe("own-approval");
-		await server.must("openLock", { id: "own", takeOver: true });
 		// a draft that was changed since has to be proposed again
 		await ed.must("saveDraft", { id, edits: [edit("field:notes", "", "one more word")] });
 		expect(await server.refused("approvePublish", publish)).toBe("proposal-stale");
+		// whoever holds the lock, and be it nobody: what waits changes nothing that is published
 		await ed.must("openLock", { id: "own", takeOver: true });
+		await ed.must("closeLock", { id: "own" });
 		await ed.publish([id], "again");
-		await server.must("openLock", { id: "own", takeOver: true });
+		await ed.must("openLock", { id: "own" });
 		const proposals = (await server.must("getLibrary", { id: "own" })).proposals;
 		expect(proposals.map((p) => p.note)).toEqual(["again"]);
 		expect(await server.refused("declinePublish", { id: proposals[0]?.id ?? "", note: " " })).toBe("note-missing");

@@ -27,6 +27,8 @@ function record(changes: Changes): { readonly title?: string; readonly name?: st
 const EDIT: Needs = { right: "library.edit", lock: "no", approval: false };
 const CHANGE: Needs = { right: "library.edit", lock: "placed", approval: false };
 const PLACE: Needs = { right: "library.publish", lock: "always", approval: false };
+/** The same, but for what was never published, which its author alone sees. */
+const PUT: Needs = { right: "library.publish", lock: "placed", approval: false };
 const PUBLISH: Needs = { right: "library.publish", lock: "always", approval: true };
 const STEWARD: Needs = { right: "library.steward", lock: "no", approval: false };
 const READ: Needs = { right: "library.read", lock: "no", approval: false };
@@ -75,9 +77,9 @@ export const EVENTS = {
 				.join(", ")}`,
 		news: changed,
 	}),
-	"material.copy": ofMaterial({ needs: PUBLISH, undoNeeds: PLACE, say: () => "copied in", news: changed }),
-	"material.remove": ofMaterial({ needs: PLACE, say: () => "moved to the bin", undone: "moving it to the bin", news: deleted }),
-	"material.restore": ofMaterial({ needs: PLACE, say: () => "brought back from the bin", news: changed }),
+	"material.copy": ofMaterial({ needs: PUBLISH, undoNeeds: PUT, say: () => "copied in", news: changed }),
+	"material.remove": ofMaterial({ needs: PUT, say: () => "moved to the bin", undone: "moving it to the bin", news: deleted }),
+	"material.restore": ofMaterial({ needs: PUT, say: () => "brought back from the bin", news: changed }),
 	"material.retire": ofMaterial({
 		notice: "retired",
 		needs: PLACE,
@@ -107,8 +109,8 @@ export const EVENTS = {
 	"material.base": ofMaterial({ needs: EDIT, say: (c) => `stood on revision ${c.revision} of its base`, news: changed }),
 	"material.promote": ofMaterial({ needs: EDIT, undoNeeds: CHANGE, say: () => "promoted from a project", news: changed }),
 	"materials.move": ofMany({ needs: PLACE, say: (c) => `moved ${n(c.names)} materials` }),
-	"materials.remove": ofMany({ needs: PLACE, say: (c) => `moved ${n(c.names)} materials to the bin` }),
-	"materials.restore": ofMany({ needs: PLACE, say: (c) => `brought ${n(c.names)} materials back from the bin` }),
+	"materials.remove": ofMany({ needs: PUT, say: (c) => `moved ${n(c.names)} materials to the bin` }),
+	"materials.restore": ofMany({ needs: PUT, say: (c) => `brought ${n(c.names)} materials back from the bin` }),
 	"materials.retire": ofMany({ needs: PLACE, say: (c) => `retired ${n(c.names)} materials` }),
 	"materials.revive": ofMany({ needs: PLACE, say: (c) => `brought ${n(c.names)} materials back into use` }),
 	"draft.save": draft({ quiet: true, needs: EDIT, say: () => "drafted" }),
@@ -167,7 +169,7 @@ export const EVENTS = {
 	"group.copy": ofLibrary({
 		class: "materials",
 		needs: PUBLISH,
-		undoNeeds: PLACE,
+		undoNeeds: PUT,
 		say: (c) => (c.group === "" ? `copied ${c.copied} materials in` : `copied the group ${c.group} in`),
 	}),
 	"edition.freeze": row({

@@ -3,6 +3,7 @@ export {
 	currentLock,
 	isSingleUser,
 	requireOpenLock,
+	requirePublishing,
 	waitsForSecond,
 } from "./lock";
 export {

@@ -2,7 +2,14 @@ import type { BinRow, LibraryDetail, LibraryView, RouteInput, Undoable } from "@
 import { cleanName, nameKey } from "@alvek/core/material";
 import { fail, ok, type Result } from "@alvek/core/result";
 import { type LibraryRole, may, rightsSentence } from "@alvek/core/rights";
-import { authoriseInstallation, authoriseLibrary, libraryList, readableLibraries, readableProjects } from "../access";
+import {
+	authoriseInstallation,
+	authoriseLibrary,
+	isSingleUser,
+	libraryList,
+	readableLibraries,
+	readableProjects,
+} from "../access";
 import { type Context, inWrite, type Some, type Sql } from "../db";
 import { proposalsIn } from "../materials";
 import {
@@ -40,6 +47,7 @@ async function libraryViews(ctx: Context, sql: Sql, libraries: readonly LibraryR
 	const names = await namesOfPeople(sql);
 	const ids = libraries.map((l) => l.id);
 	const counts = new Map((await libraryCounts(sql, ids, ctx.actor.person)).map((c) => [c.id, c]));
+	const single = await isSingleUser(sql);
 	const views: LibraryView[] = [];
 	for (const l of libraries) {
 		const count = counts.get(l.id) as LibraryCounts;
@@ -59,6 +67,7 @@ async function libraryViews(ctx: Context, sql: Sql, libraries: readonly LibraryR
 			archived: l.archived === 1,
 			hidden: count.hidden === 1,
 			approval: l.approval === 1,
+			alone: single || (count.people === 1 && l.role !== null),
 			lockMinutes: l.lock_minutes,
 			lock: await lockView(ctx, sql, l),
 			waiting: count.waiting,

@@ -7,6 +7,7 @@ import {
 	bearerOfName,
 	changeMaterialRow,
 	countStandingOn,
+	draftsOfOthers,
 	ensureGroup,
 	type MaterialRecord,
 	materialRow,
@@ -78,7 +79,7 @@ async function usesInWords(sql: Sql, ids: readonly string[]): Promise<string | n
 export function manyMaterials(ctx: Context, input: Many): Promise<Result<Undoable<{ done: number; left: readonly string[] }>>> {
 	return inWrite(ctx, async (sql) => {
 		// what stands on them is told to nobody who may not do this to them
-		const materials = await changeable(ctx, sql, input.ids);
+		const materials = await changeable(ctx, sql, input.ids, input.act);
 		if (!materials.ok) return materials;
 		if ((input.act === "remove" || input.act === "retire") && input.inUse !== true) {
 			const used = await usesInWords(sql, input.ids);
@@ -93,15 +94,28 @@ export function manyMaterials(ctx: Context, input: Many): Promise<Result<Undoabl
 }
 
 /** All of one place, which the actor may publish, move and delete in now. */
-async function changeable(ctx: Context, sql: Sql, ids: readonly string[]): Promise<Result<readonly MaterialRecord[]>> {
+async function changeable(
+	ctx: Context,
+	sql: Sql,
+	ids: readonly string[],
+	act: Many["act"],
+): Promise<Result<readonly MaterialRecord[]>> {
 	const materials = await authorisedAll(ctx, sql, ids, "library.publish");
 	if (!materials.ok) return materials;
 	const places = new Set(materials.value.map((m) => m.library_id));
 	const [place] = places;
 	if (place === undefined) return fail({ code: "not-found", path: "The material" });
 	if (places.size > 1) return fail({ code: "one-library" });
+	if ((act === "remove" || act === "restore") && (await areOnlyMine(ctx, sql, materials.value))) return materials;
 	const open = await requireOpenLock(ctx, sql, place);
 	return open.ok ? materials : open;
+}
+
+/** Never published, and nobody else drafts them: nobody else sees them, so the lock guards nothing. */
+async function areOnlyMine(ctx: Context, sql: Sql, materials: readonly MaterialRecord[]): Promise<boolean> {
+	if (materials.some((m) => m.revision_id !== null)) return false;
+	const ids = materials.map((m) => m.id);
+	return (await draftsOfOthers(sql, ids, ctx.actor.person)).length === 0;
 }
 
 async function ruleOf(ctx: Context, sql: Sql, input: Many): Promise<Result<Rule>> {

@@ -1,6 +1,6 @@
 import type { RouteInput } from "@alvek/contract";
 import { fail, ok, type Result } from "@alvek/core/result";
-import { authorisePlace, requireOpenLock } from "../access";
+import { authoriseLibrary, authorisePlace } from "../access";
 import { type Context, inWrite, type Sql } from "../db";
 import {
 	approveProposal,
@@ -26,7 +26,8 @@ export function approvePublish(
 		const proposal = await openProposal(ctx, sql, input.id);
 		if (!proposal.ok) return proposal;
 		const { place, actor, note } = proposal.value;
-		const library = await requireOpenLock(ctx, sql, place);
+		// a second look is what the lock would ask for: it goes out whoever holds that
+		const library = await authoriseLibrary(ctx, sql, place, "library.publish");
 		if (!library.ok) return library;
 		if (actor === ctx.actor.person) return fail({ code: "own-approval" });
 		const seen = new Map(input.items.map((i) => [i.id, i.hash]));
@@ -74,9 +75,9 @@ export function declinePublish(ctx: Context, input: { id: string; note: string }
 		if (!proposal.ok) return proposal;
 		const { place, actor } = proposal.value;
 		const mine = actor === ctx.actor.person;
-		// withdrawing one's own proposal publishes nothing, so it needs no lock
-		const open = mine ? ok(null) : await requireOpenLock(ctx, sql, place);
-		if (!open.ok) return open;
+		// nothing is published by it, so it needs no lock; withdrawing one's own takes no right either
+		const allowed = mine ? ok(null) : await authoriseLibrary(ctx, sql, place, "library.publish");
+		if (!allowed.ok) return allowed;
 		const note = input.note.trim();
 		if (!mine && note === "") return fail({ code: "note-missing", path: "note" });
 		await removeProposal(sql, input.id);

@@ -1,7 +1,7 @@
 import type { Copied, RouteInput, Undoable } from "@alvek/contract";
 import { nameKey } from "@alvek/core/material";
 import { fail, ok, type Result } from "@alvek/core/result";
-import { authorised, authorisedAll, authoriseInstallation, authoriseLibrary, requireOpenLock, waitsForSecond } from "../access";
+import { authorised, authorisedAll, authoriseInstallation, authoriseLibrary, requirePublishing } from "../access";
 import { type Context, inWrite, type Sql } from "../db";
 import { ensureLibraryNameAvailable } from "../libraries";
 import { ensureNameAvailable } from "../materials";
@@ -119,7 +119,7 @@ export function copyLibrary(
 /** Chosen materials of any libraries that I may read, copied under their own groups. */
 export function copyMany(ctx: Context, input: { ids: readonly string[]; libraryId: string }): Promise<Result<Undoable<Copied>>> {
 	return inWrite(ctx, async (sql) => {
-		const target = await requireOpenLock(ctx, sql, input.libraryId);
+		const target = await requirePublishing(ctx, sql, input.libraryId);
 		if (!target.ok) return target;
 		const states = new Map<string, ReadonlyMap<string, Entry>>();
 		const entries: Entry[] = [];
@@ -133,7 +133,7 @@ export function copyMany(ctx: Context, input: { ids: readonly string[]; libraryI
 			if (entry === undefined) unpublished.push(name);
 			else entries.push(entry);
 		}
-		const proposed = await waitsForSecond(sql, target.value);
+		const { proposed } = target.value;
 		const copies = await copyEntries(ctx, sql, { entries, library: input.libraryId, note: "Copied in", proposed });
 		if (!copies.ok) return copies;
 		const { ids, left } = copies.value;
@@ -165,7 +165,7 @@ export function copyGroup(ctx: Context, input: { id: string; libraryId: string }
 		const group = await groupById(sql, input.id);
 		const readable = group === null ? null : await authoriseLibrary(ctx, sql, group.library, "library.read");
 		if (group === null || !readable?.ok) return fail({ code: "not-found", path: "The group" });
-		const target = await requireOpenLock(ctx, sql, input.libraryId);
+		const target = await requirePublishing(ctx, sql, input.libraryId);
 		if (!target.ok) return target;
 		const path = await pathOfGroup(sql, group.id);
 		const inside = [...(await stateNow(sql, group.library)).values()].filter(
@@ -179,7 +179,7 @@ export function copyGroup(ctx: Context, input: { id: string; libraryId: string }
 			entries,
 			library: input.libraryId,
 			note: `Copy of the group ${path}, from ${readable.value.name}`,
-			proposed: await waitsForSecond(sql, target.value),
+			proposed: target.value.proposed,
 		});
 		if (!copies.ok) return copies;
 		const { ids, left } = copies.value;
@@ -197,7 +197,7 @@ export function copyMaterial(
 	return inWrite(ctx, async (sql) => {
 		const source = await authorised(ctx, sql, input.id, "library.read");
 		if (!source.ok) return source;
-		const target = await requireOpenLock(ctx, sql, input.libraryId);
+		const target = await requirePublishing(ctx, sql, input.libraryId);
 		if (!target.ok) return target;
 		const { bytes, revision_id, revision_no, group_id } = source.value;
 		if (bytes === null || revision_id === null)
@@ -215,7 +215,7 @@ export function copyMaterial(
 		});
 		const note = `Copy of ${source.value.name}, revision ${revision_no}, from ${source.value.library}`;
 		// where a second person approves, a copy is proposed like anything else
-		const proposed = await waitsForSecond(sql, target.value);
+		const { proposed } = target.value;
 		const publish = await openPublish(ctx, sql, { place: input.libraryId, note, state: proposed ? "proposed" : "done" });
 		const document = parseDocument(bytes);
 		if (proposed) await proposeNew(ctx, sql, publish, new Map([[input.newId, document]]));

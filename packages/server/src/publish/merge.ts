@@ -1,7 +1,7 @@
 import type { Merged, MergePlan, RouteInput } from "@alvek/contract";
 import { applyEdits, classify, difference, type Edit, type Material } from "@alvek/core/material";
 import { fail, ok, type Result } from "@alvek/core/result";
-import { authorised, isSingleUser, requireOpenLock, viewerOf } from "../access";
+import { authorised, isSingleUser, requireOpenLock, viewerOf, waitsForSecond } from "../access";
 import { type Context, inWrite, type Sql } from "../db";
 import type { MaterialQueries } from "../material-index";
 import { hiddenUses, usesOf } from "../materials";
@@ -100,7 +100,7 @@ export function mergeMaterials(ctx: Context, input: RouteInput<"mergeMaterials">
 		if (!open.ok) return open;
 		const next = taken(pair.value, input.take);
 		if (!next.ok) return next;
-		const revision = next.value === null ? null : await publishTaken(ctx, sql, pair.value, { ...input, ...next.value, alone });
+		const revision = next.value === null ? null : await publishTaken(ctx, sql, pair.value, { ...input, ...next.value });
 		if (revision !== null && !revision.ok) return revision;
 		const rows = await moveRows(ctx, sql, pair.value, input.code);
 		await copyMarks(sql, drop.id, keep.id);
@@ -128,14 +128,14 @@ async function publishTaken(
 	ctx: Context,
 	sql: Sql,
 	{ keep, drop }: Pair,
-	what: { readonly document: Material; readonly edits: readonly Edit[]; readonly note: string; readonly alone: boolean },
+	what: { readonly document: Material; readonly edits: readonly Edit[]; readonly note: string },
 ): Promise<Result<number>> {
 	const allowed = await authorised(ctx, sql, keep.id, "library.publish");
 	if (!allowed.ok) return allowed;
 	const open = await requireOpenLock(ctx, sql, keep.library_id);
 	if (!open.ok) return open;
 	// what a second person has to see goes as a draft first
-	if (open.value.approval === 1 && !what.alone) return fail({ code: "merge-approval", actual: keep.library });
+	if (await waitsForSecond(ctx, sql, open.value)) return fail({ code: "merge-approval", actual: keep.library });
 	const note = what.note.trim() === "" ? `Merged with ${drop.name}` : what.note.trim();
 	const publish = await openPublish(ctx, sql, { place: keep.library_id, note });
 	const revision = await insertRevision(ctx, sql, { material: keep.id, publish, document: what.document });

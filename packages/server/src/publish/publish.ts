@@ -1,7 +1,7 @@
 import type { PublishReply, RouteInput } from "@alvek/contract";
 import { BLANK, difference, type Material } from "@alvek/core/material";
 import { fail, ok, type Result } from "@alvek/core/result";
-import { authorisedAll, isSingleUser, requireOpenLock } from "../access";
+import { authorisedAll, isSingleUser, requirePublishing } from "../access";
 import { type Context, inWrite, type Sql } from "../db";
 import { documentToPublish } from "../materials";
 import {
@@ -128,13 +128,13 @@ async function openIn(
 	ctx: Context,
 	sql: Sql,
 	materials: readonly MaterialRecord[],
-	{ note, alone }: { readonly note: string; readonly alone: boolean },
+	note: string,
 ): Promise<Result<ReadonlyMap<string, Opened>>> {
 	const opened = new Map<string, Opened>();
 	for (const place of new Set(materials.map((m) => m.library_id))) {
-		const library = await requireOpenLock(ctx, sql, place);
+		const library = await requirePublishing(ctx, sql, place);
 		if (!library.ok) return library;
-		const proposed = library.value.approval === 1 && !alone;
+		const { proposed } = library.value;
 		const id = await openPublish(ctx, sql, { place, note, state: proposed ? "proposed" : "done" });
 		opened.set(place, { id, proposed });
 	}
@@ -162,7 +162,7 @@ export function publishDrafts(ctx: Context, input: RouteInput<"publishDrafts">):
 			if (!one.ok) return seen.size === 1 ? one : named(head.name, one.issues);
 			ready.push(one.value);
 		}
-		const opened = await openIn(ctx, sql, materials.value, { note, alone });
+		const opened = await openIn(ctx, sql, materials.value, note);
 		if (!opened.ok) return opened;
 		const waits = ready.filter((r) => opened.value.get(r.head.library_id)?.proposed === true);
 		const out = ready.filter((r) => !waits.includes(r));

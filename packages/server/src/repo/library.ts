@@ -55,6 +55,15 @@ export async function insertLibrary(ctx: Context, sql: Sql, library: NewLibrary,
 	await sql.insert("access_grant", { subject_kind: "person", subject: person, kind: "library", target: library.id, role });
 }
 
+/** The one person who reaches a library; null where there are several, or none. */
+export async function onlyReader(sql: Sql, library: string): Promise<string | null> {
+	const rows = await sql.all<{ person: string }>(
+		"SELECT DISTINCT person_id AS person FROM reach WHERE kind = 'library' AND target = $library LIMIT 2",
+		{ library },
+	);
+	return rows.length === 1 ? (rows[0]?.person ?? null) : null;
+}
+
 export const changeLibraryRow = (sql: Sql, id: string, set: Some<"library">): Promise<void> => sql.update("library", { id }, set);
 
 /** Where a library came from: what it is called wherever it is taken, and its newest edition here. */

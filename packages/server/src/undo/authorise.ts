@@ -88,7 +88,7 @@ async function ofLibrary(ctx: Context, sql: Sql, library: string, needs: Needs):
 	if (!right.ok || needs.lock !== "always") return right;
 	const open = await requireOpenLock(ctx, sql, library);
 	if (!open.ok) return open;
-	const second = needs.approval && (await waitsForSecond(sql, open.value));
+	const second = needs.approval && (await waitsForSecond(ctx, sql, open.value));
 	return second ? fail({ code: "undo-approval", actual: open.value.name }) : ok(null);
 }
 

@@ -3,7 +3,8 @@ import { changesAnswer } from "@alvek/core/event";
 import type { Result } from "@alvek/core/result";
 import { showToast } from "../stores/toasts";
 import { send } from "./client";
-import { type Affected, beforeRefresh, queryClient, showIssues } from "./queries";
+import { type Affected, beforeRefresh, queryClient } from "./queries";
+import { showIssues } from "./refusals";
 
 /** Answers with stars in them, or of starred materials alone. */
 const STARRED = ["findMaterials", "findColumns", "getMaterials", "getSheet", "search"] as const;

@@ -1,7 +1,6 @@
 import type { PersonView, RouteInput, RouteName, RouteReply } from "@alvek/contract";
 import { describeIssue, type Issue } from "@alvek/core/result";
 import { keepPreviousData, QueryClient, type UseQueryResult, useQuery } from "@tanstack/react-query";
-import { showToast } from "../stores/toasts";
 import { call, IssueError } from "./client";
 
 // numbers never change because a window came to the front: live news says what changed, and the person asks for it
@@ -63,8 +62,4 @@ export function refreshAll(): Promise<void> {
 
 export function sentences(issues: readonly Issue[]): string {
 	return issues.map(describeIssue).join(" ");
-}
-
-export function showIssues(issues: readonly Issue[]): void {
-	showToast({ tone: "wrong", text: sentences(issues) });
 }

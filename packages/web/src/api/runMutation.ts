@@ -2,7 +2,7 @@ import type { RouteInput, RouteName, RouteReply } from "@alvek/contract";
 import type { Issue } from "@alvek/core/result";
 import { showToast } from "../stores/toasts";
 import { mutate, undoEvent } from "./mutate";
-import { showIssues } from "./queries";
+import { showIssues } from "./refusals";
 
 /**
  * One change that a person asked for: sent, what it changed is asked for again, and said in a toast with the way back

@@ -1,7 +1,8 @@
 import type { Sheet } from "@alvek/contract";
 import type { Edit, Material, Side } from "@alvek/core/material";
 import { useEffect, useMemo, useSyncExternalStore } from "react";
-import { showIssues, useMe } from "../api/queries";
+import { useMe } from "../api/queries";
+import { showIssues } from "../api/refusals";
 import type { Contested, Refused } from "./queue";
 import { draftStoreOf, releaseDraftStore, retainDraftStore } from "./registry";
 import { heardOf, type SaveState, saveStateOf } from "./store";

@@ -1,6 +1,6 @@
 import { call } from "../api/client";
 import { undoEvent } from "../api/mutate";
-import { showIssues } from "../api/queries";
+import { showIssues } from "../api/refusals";
 import { showToast } from "../stores/toasts";
 
 /** Takes back the person's newest step, which the server knows also after a reload. */

@@ -1,5 +1,5 @@
 import type { RouteInput } from "@alvek/contract";
-import { showIssues } from "../api/queries";
+import { showIssues } from "../api/refusals";
 import { runMutation } from "../api/runMutation";
 import { askFirst } from "../stores/question";
 import { useTray } from "../stores/tray";

@@ -2,7 +2,8 @@ import { LogOut, Moon, Sun, UserRound, Users } from "lucide-react";
 import type { ReactNode } from "react";
 import { Link, useLocation } from "react-router";
 import { call } from "../api/client";
-import { showIssues, useMe } from "../api/queries";
+import { useMe } from "../api/queries";
+import { showIssues } from "../api/refusals";
 import { usePreferences } from "../stores/preferences";
 import { Popover } from "./Popover";
 

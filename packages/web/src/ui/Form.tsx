@@ -1,7 +1,7 @@
 import type { Issue } from "@alvek/core/result";
 import { type FormEvent, type ReactNode, useId } from "react";
-import { sentences } from "../api/queries";
 import { Dialog } from "./Dialog";
+import { Refusal } from "./Refusal";
 
 /** A text field under its name, with what helps to fill it. */
 export function Field({
@@ -108,11 +108,7 @@ export function FormDialog({
 				}}
 			>
 				{children}
-				{error !== null && (
-					<p role="alert" className="text-wrong">
-						{sentences(error)}
-					</p>
-				)}
+				{error !== null && <Refusal issues={error} />}
 				<button type="submit" className="btn btn-primary self-start" disabled={!ready}>
 					{label}
 				</button>

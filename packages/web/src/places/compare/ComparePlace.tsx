@@ -7,7 +7,8 @@ import { lazy, Suspense, useMemo } from "react";
 import { Link, useSearchParams } from "react-router";
 
 import { mutate, undoEvent } from "../../api/mutate";
-import { showIssues, useRoute } from "../../api/queries";
+import { useRoute } from "../../api/queries";
+import { showIssues } from "../../api/refusals";
 import { useUnitSet } from "../../stores/preferences";
 import { showToast } from "../../stores/toasts";
 import { useTray } from "../../stores/tray";

@@ -3,6 +3,8 @@ import { Plus } from "lucide-react";
 import { useState } from "react";
 import { Navigate, NavLink, Outlet, useMatch, useParams, useSearchParams } from "react-router";
 import { SHARED, useMe, useRoute } from "../../api/queries";
+import { Keepers } from "../../shared/Keepers";
+import { isKeptBy, KEEPERS } from "../../shared/keepers";
 import { Failure, Loading } from "../../ui/states";
 import { counted } from "../../ui/words";
 import { NewLibrary } from "./NewLibrary";
@@ -15,10 +17,12 @@ export function LibrariesPlace() {
 	const [making, setMaking] = useState(false);
 	const [narrow, setNarrow] = useNarrowing();
 	const all = libraries.data ?? [];
+	const me = useMe()?.id ?? null;
 	const keepers = [...new Map(all.flatMap((l) => (l.owner === null ? [] : [[l.owner.id, l.owner.name] as const])))];
 	const shown = all.filter(
 		(l) =>
 			(narrow.archived || !l.archived) &&
+			(narrow.keeper === null || isKeptBy(l, narrow.keeper, me)) &&
 			(narrow.by === "" || l.owner?.id === narrow.by) &&
 			(narrow.open === "" || (narrow.open === "all") === (l.openTo === "everyone here")),
 	);
@@ -30,6 +34,9 @@ export function LibrariesPlace() {
 					<button type="button" className="btn btn-small ml-auto" onClick={() => setMaking(true)}>
 						<Plus size={14} aria-hidden /> New
 					</button>
+				</div>
+				<div className="px-4 pb-2.5">
+					<Keepers libraries={all} pressed={narrow.keeper} choose={(keeper) => setNarrow({ keeper: keeper ?? "" })} />
 				</div>
 				<div className="flex gap-1.5 px-4 pb-2.5">
 					<select className="field" aria-label="Kept by" value={narrow.by} onChange={(e) => setNarrow({ by: e.target.value })}>
@@ -94,7 +101,11 @@ function useNarrowing() {
 			},
 			{ replace: true },
 		);
-	return [{ by: params.get("by") ?? "", open: params.get("open") ?? "", archived: params.get("archived") === "1" }, set] as const;
+	const keeper = KEEPERS.find((k) => k.id === params.get("keeper"))?.id ?? null;
+	return [
+		{ keeper, by: params.get("by") ?? "", open: params.get("open") ?? "", archived: params.get("archived") === "1" },
+		set,
+	] as const;
 }
 
 const LINE = "block px-4 py-2.5 border-b border-line";
@@ -128,9 +139,11 @@ function LibraryLine({ library }: { library: LibraryView }) {
 					) : library.supplied ? (
 						<span className="caption font-semibold">supplied, read-only</span>
 					) : (
-						<span className={library.lock === null ? "caption font-semibold" : "tag tag-note"}>
-							{lockWords(library.lock, me?.id ?? "")}
-						</span>
+						!library.alone && (
+							<span className={library.lock === null ? "caption font-semibold" : "tag tag-note"}>
+								{lockWords(library.lock, me?.id ?? "")}
+							</span>
+						)
 					)}
 					{library.waiting > 0 && <span className="tag tag-doubt">{library.waiting} to approve</span>}
 					{library.hidden && <span className="caption">hidden from my choosers</span>}

@@ -1,15 +1,14 @@
 import type { LibraryView } from "@alvek/contract";
 import { Lock, LockOpen } from "lucide-react";
-import { useAlone, useMe } from "../../api/queries";
+import { useMe } from "../../api/queries";
 import { runMutation } from "../../api/runMutation";
 import { momentOf } from "../../ui/Page";
 import { lockWords } from "./words";
 
-/** The lock as everybody sees it, and what one may do with it. Somebody who works alone has none. */
+/** The lock as everybody sees it, and what one may do with it. A library that one has for oneself has none. */
 export function LockBar({ library }: { library: LibraryView }) {
 	const me = useMe();
-	const alone = useAlone();
-	if (alone || library.supplied || library.archived) return null;
+	if (library.alone || library.supplied || library.archived) return null;
 	const { lock } = library;
 	const mine = lock !== null && lock.person === me?.id;
 	return (
@@ -28,29 +27,41 @@ export function LockBar({ library }: { library: LibraryView }) {
 			</span>
 			{library.mayEdit && (
 				<span className="ml-auto flex gap-1.5 shrink-0">
-					{lock === null && (
-						<button type="button" className="btn btn-small" onClick={() => runMutation("openLock", { id: library.id })}>
-							Open the lock
-						</button>
-					)}
-					{mine && (
+					{mine ? (
 						<button type="button" className="btn btn-small" onClick={() => runMutation("closeLock", { id: library.id })}>
 							Close it
 						</button>
-					)}
-					{lock !== null && !mine && (
-						<button
-							type="button"
-							className="btn btn-small"
-							onClick={() =>
-								runMutation("openLock", { id: library.id, takeOver: true }, `You hold the lock of ${library.name} now.`)
-							}
-						>
-							Take it over from {lock.name}
-						</button>
+					) : (
+						<OpenLock library={library} />
 					)}
 				</span>
 			)}
 		</section>
 	);
+}
+
+/** Opens the lock of a library, or takes it over from a colleague. */
+function OpenLock({ library, words = "Open the lock" }: { library: LibraryView; words?: string }) {
+	const { id, name, lock } = library;
+	if (lock === null)
+		return (
+			<button type="button" className="btn btn-small" onClick={() => runMutation("openLock", { id })}>
+				{words}
+			</button>
+		);
+	const takeOver = () => runMutation("openLock", { id, takeOver: true }, `You hold the lock of ${name} now.`);
+	return (
+		<button type="button" className="btn btn-small" onClick={takeOver}>
+			Take it over from {lock.name}
+		</button>
+	);
+}
+
+/** Locks that have to be opened before something can be done, each with its button. */
+export function ShutLocks({ libraries }: { libraries: readonly LibraryView[] }) {
+	return libraries.map((l) => (
+		<p key={l.id} className="mt-1 flex flex-wrap items-center gap-x-2 gap-y-1 text-doubt font-semibold">
+			The lock of {l.name} has to be open, by you. <OpenLock library={l} words="Open it" />
+		</p>
+	));
 }

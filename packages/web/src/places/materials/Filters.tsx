@@ -2,7 +2,10 @@ import type { LibraryView, MaterialPage } from "@alvek/contract";
 import { COMB_USES } from "@alvek/core/material";
 import { type FacetId, facetRow, MARKS, OPEN } from "@alvek/core/table";
 import { ListFilter, Trash2 } from "lucide-react";
-import { useEffect, useState } from "react";
+import { type ReactNode, useEffect, useState } from "react";
+import { useMe } from "../../api/queries";
+import { Keepers } from "../../shared/Keepers";
+import { isKeptBy, KEEPERS, type Keeper } from "../../shared/keepers";
 import { Bin } from "./Bin";
 import { ValueFilters } from "./ValueFilters";
 import type { ChangeView, GridView } from "./view";
@@ -38,11 +41,13 @@ export function Filters(props: Props) {
 	return (
 		<aside aria-label="Filters" className="w-54 shrink-0 overflow-y-auto px-4 pb-4 pt-3 bg-paper">
 			<TextFilter text={view.text} onChange={(text) => change({ text })} />
-			{facet(
-				"library",
-				undefined,
-				libraries.filter((l) => !l.archived && !l.hidden).map((l) => l.id),
-			)}
+			<LibraryFacet {...props}>
+				{facet(
+					"library",
+					undefined,
+					listed(libraries).map((l) => l.id),
+				)}
+			</LibraryFacet>
 			{facet("ready", (use) => [...COMB_USES].some((u) => u === use))}
 			<ValueFilters where={view.where} own={props.own} onChange={(where) => change({ where })} />
 			{facet("carries", (kind) => countOf(page, "carries", kind) > 0)}
@@ -94,6 +99,32 @@ export function Filters(props: Props) {
 			</button>
 			{binOpen && <Bin />}
 		</aside>
+	);
+}
+
+const listed = (libraries: readonly LibraryView[]): readonly LibraryView[] => libraries.filter((l) => !l.archived && !l.hidden);
+
+/** The libraries one by one, and those of one keeper in one click. */
+function LibraryFacet({ view, change, libraries, children }: Props & { children: ReactNode }) {
+	const me = useMe()?.id ?? null;
+	const chosen = view.facets.library;
+	const idsOf = (keeper: Keeper): readonly string[] =>
+		listed(libraries)
+			.filter((l) => isKeptBy(l, keeper, me))
+			.map((l) => l.id);
+	const isChosen = (keeper: Keeper): boolean =>
+		chosen.length > 0 && idsOf(keeper).length === chosen.length && idsOf(keeper).every((id) => chosen.includes(id));
+	return (
+		<>
+			{children}
+			<div className="-mt-2 mb-3.5">
+				<Keepers
+					libraries={listed(libraries)}
+					pressed={KEEPERS.find((k) => isChosen(k.id))?.id ?? null}
+					choose={(keeper) => change({ facets: { ...view.facets, library: keeper === null ? [] : idsOf(keeper) } })}
+				/>
+			</div>
+		</>
 	);
 }
 

@@ -5,7 +5,7 @@ import { ChevronDown, ChevronRight } from "lucide-react";
 import { type CSSProperties, type KeyboardEvent, type RefObject, useEffect, useMemo, useRef, useState } from "react";
 import { useNavigate } from "react-router";
 import { mutate } from "../../api/mutate";
-import { showIssues } from "../../api/queries";
+import { showIssues } from "../../api/refusals";
 import { useTray } from "../../stores/tray";
 import { type Editing, ROWS_ID } from "./cells/useEditing";
 import { GridHeader } from "./GridHeader";

@@ -1,6 +1,8 @@
 import type { LibraryView } from "@alvek/contract";
-import { PanelLeft, PanelRight, Plus, Table2 } from "lucide-react";
+import { ChevronDown, PanelLeft, PanelRight, Plus, Table2 } from "lucide-react";
 import { useState } from "react";
+import { useMe } from "../../api/queries";
+import { byKeeper, editable, targetAmong } from "../../shared/keepers";
 import { usePreferences } from "../../stores/preferences";
 import { useMedia } from "../../ui/useMedia";
 import { ColumnChooser } from "./ColumnChooser";
@@ -31,7 +33,6 @@ export function Toolbar(props: {
 					{count}
 				</span>
 			</h1>
-			<TargetLibrary libraries={libraries} target={target} />
 			<span className="ml-auto" />
 			<Views view={view} />
 			<StripChooser strips={view.strips} own={own} onChange={(strips) => change({ strips })} />
@@ -47,14 +48,7 @@ export function Toolbar(props: {
 			>
 				<Table2 size={15} aria-hidden />
 			</button>
-			<button
-				type="button"
-				className="btn btn-primary"
-				disabled={target === undefined}
-				onClick={() => change({ create: "blank" })}
-			>
-				<Plus size={15} aria-hidden /> New material
-			</button>
+			<NewButton libraries={libraries} target={target} create={() => change({ create: "blank" })} />
 			<PanelButton panel="brief" panels={panels} className="-mr-1.5" />
 		</div>
 	);
@@ -76,37 +70,60 @@ function PanelButton({ panel, panels, className }: { panel: "filters" | "brief";
 	);
 }
 
-/** Where new materials go: the library that the person chose, while it can be edited. */
+/** Where new materials go: the library that the person chose, else their own, while it can be edited. */
 export function useTargetLibrary(libraries: readonly LibraryView[]): LibraryView | undefined {
 	const chosen = usePreferences((s) => s.target);
-	const editable = libraries.filter((l) => l.mayEdit && !l.hidden);
-	return editable.find((l) => l.id === chosen) ?? editable[0];
+	const me = useMe();
+	return targetAmong(libraries, { chosen, me: me?.id ?? null });
 }
 
-/** Where new materials go, always in sight. */
-function TargetLibrary({ libraries, target }: { libraries: readonly LibraryView[]; target: LibraryView | undefined }) {
+/** The button that names where a new material goes, and the choice of another library beside it. */
+function NewButton({
+	libraries,
+	target,
+	create,
+}: {
+	libraries: readonly LibraryView[];
+	target: LibraryView | undefined;
+	create: () => void;
+}) {
 	const set = usePreferences((s) => s.set);
-	const editable = libraries.filter((l) => l.mayEdit && !l.hidden);
-	if (target === undefined) return null;
+	const me = useMe();
+	const several = editable(libraries).length > 1;
 	return (
-		<label className="caption flex items-center gap-1 whitespace-nowrap ml-1.5 min-w-0 overflow-hidden">
-			new in
-			{editable.length > 1 ? (
-				<select
-					className="font-semibold text-ink bg-transparent"
-					value={target.id}
-					onChange={(e) => set({ target: e.target.value })}
-				>
-					{editable.map((l) => (
-						<option key={l.id} value={l.id} className="bg-card">
-							{l.name}
-						</option>
-					))}
-				</select>
-			) : (
-				<b className="text-ink truncate">{target.name}</b>
+		<span className="flex">
+			<button
+				type="button"
+				className={`btn btn-primary ${several ? "rounded-r-none" : ""}`}
+				disabled={target === undefined}
+				title={target === undefined ? "No library is open to you for changes" : undefined}
+				onClick={create}
+			>
+				<Plus size={15} aria-hidden /> New material
+				{target !== undefined && <span className="font-normal truncate max-w-34">in {target.name}</span>}
+			</button>
+			{several && target !== undefined && (
+				<span className="relative btn btn-primary rounded-l-none px-1! border-l border-l-paper/40 focus-within:outline-2 focus-within:outline-offset-2 focus-within:outline-primary">
+					<ChevronDown size={14} aria-hidden />
+					<select
+						className="absolute inset-0 opacity-0 cursor-pointer"
+						aria-label="Library for new materials"
+						value={target.id}
+						onChange={(e) => set({ target: e.target.value })}
+					>
+						{byKeeper(editable(libraries), me?.id ?? null).map(([words, some]) => (
+							<optgroup key={words} label={words}>
+								{some.map((l) => (
+									<option key={l.id} value={l.id} className="bg-card text-ink">
+										{l.name}
+									</option>
+								))}
+							</optgroup>
+						))}
+					</select>
+				</span>
 			)}
-		</label>
+		</span>
 	);
 }
 

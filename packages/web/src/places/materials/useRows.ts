@@ -3,7 +3,7 @@ import { writeList } from "@alvek/contract";
 import { useQueries, useQuery } from "@tanstack/react-query";
 import { useMemo, useState } from "react";
 import { call, IssueError } from "../../api/client";
-import { showIssues } from "../../api/queries";
+import { showIssues } from "../../api/refusals";
 import { type ColumnsQuestion, findFirst } from "./strips/useColumns";
 import type { narrowingOf } from "./view";
 

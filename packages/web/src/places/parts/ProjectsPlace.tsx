@@ -5,7 +5,8 @@ import { type FormEvent, useState } from "react";
 import { Link, useNavigate } from "react-router";
 import { newId } from "../../api/client";
 import { mutate, undoEvent } from "../../api/mutate";
-import { showIssues, useRoute } from "../../api/queries";
+import { useRoute } from "../../api/queries";
+import { showIssues } from "../../api/refusals";
 import { showToast } from "../../stores/toasts";
 import { Empty, Failure, Loading } from "../../ui/states";
 

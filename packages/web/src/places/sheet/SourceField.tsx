@@ -1,7 +1,7 @@
 import { type Edit, type MaterialValue, SOURCE_KINDS, type Source } from "@alvek/core/material";
 import { useState } from "react";
 import { newId } from "../../api/client";
-import { showIssues } from "../../api/queries";
+import { showIssues } from "../../api/refusals";
 import { useSheet } from "./context";
 import { keepSource, useKeptSources } from "./keptSources";
 

@@ -1,7 +1,7 @@
 import { confirmed, type Edit, type MaterialValue, type Source } from "@alvek/core/material";
 import { useState } from "react";
 import { Link } from "react-router";
-import { showIssues } from "../../api/queries";
+import { showIssues } from "../../api/refusals";
 import { showToast } from "../../stores/toasts";
 import { useSheet } from "./context";
 import { keepSource, useKeptSources } from "./keptSources";

@@ -5,15 +5,16 @@ import type { Issue } from "@alvek/core/result";
 import { ArrowLeftRight } from "lucide-react";
 import { type FormEvent, useState } from "react";
 import { Link, useNavigate, useSearchParams } from "react-router";
-import { sentences, useAlone, useMe, useRoute } from "../../../api/queries";
+import { useAlone, useMe, useRoute } from "../../../api/queries";
 import { runMutation } from "../../../api/runMutation";
 import { ContentWords, isBlank, placeName } from "../../../shared/ChangeLine";
 import { massPair } from "../../../shared/massFigures";
 import { useUnitSet } from "../../../stores/preferences";
 import { Swatch } from "../../../ui/marks";
+import { Refusal } from "../../../ui/Refusal";
 import { Empty, Failure, Loading } from "../../../ui/states";
 import { counted } from "../../../ui/words";
-import { LockBar } from "../LockBar";
+import { LockBar, ShutLocks } from "../LockBar";
 
 /** Two entries of one material: which one survives, value by value; what stands on the other. */
 export function MergePage() {
@@ -51,7 +52,7 @@ function Merge({ plan }: { plan: MergePlan }) {
 	const [busy, setBusy] = useState(false);
 	const places = [...new Set([drop.libraryId, ...(take.size > 0 ? [keep.libraryId] : [])])];
 	const locks = places.flatMap((place) => libraries.data?.find((l) => l.id === place) ?? []);
-	const open = locks.every((l) => alone || l.lock?.person === me?.id);
+	const shut = locks.filter((l) => !l.alone && l.lock?.person !== me?.id);
 
 	const choose = (at: string, theirs: boolean): void => {
 		const next = new Set(take);
@@ -90,7 +91,11 @@ function Merge({ plan }: { plan: MergePlan }) {
 						<button type="button" className="btn" onClick={() => navigate(-1)}>
 							Leave both
 						</button>
-						<button type="submit" className="btn btn-primary" disabled={busy || !open || (note.trim() === "" && !alone)}>
+						<button
+							type="submit"
+							className="btn btn-primary"
+							disabled={busy || shut.length > 0 || (note.trim() === "" && !alone)}
+						>
 							Merge them
 						</button>
 					</span>
@@ -113,12 +118,8 @@ function Merge({ plan }: { plan: MergePlan }) {
 					onChange={(e) => setNote(e.target.value)}
 					placeholder={alone ? "may stay blank" : "for example: entered twice, from the same data sheet"}
 				/>
-				{!open && <p className="mt-1 text-doubt font-semibold">The lock has to be open, by you.</p>}
-				{error !== null && (
-					<p role="alert" className="text-wrong mt-2.5">
-						{sentences(error)}
-					</p>
-				)}
+				<ShutLocks libraries={shut} />
+				{error !== null && <Refusal issues={error} className="mt-2.5" />}
 			</form>
 		</section>
 	);

@@ -5,14 +5,15 @@ import type { Issue } from "@alvek/core/result";
 import { type FormEvent, useState } from "react";
 import { useNavigate, useSearchParams } from "react-router";
 import { mutate } from "../../../api/mutate";
-import { queryClient, refreshAll, SHARED, sentences, useAlone, useMe, useRoute } from "../../../api/queries";
+import { queryClient, refreshAll, SHARED, useAlone, useMe, useRoute } from "../../../api/queries";
 import { runMutation } from "../../../api/runMutation";
 import { useKeptText } from "../../../draft/text";
 import { LikelyDuplicates } from "../../../shared/Alike";
 import { showToast } from "../../../stores/toasts";
+import { Refusal } from "../../../ui/Refusal";
 import { Empty, Failure, Loading } from "../../../ui/states";
 import { counted } from "../../../ui/words";
-import { LockBar } from "../LockBar";
+import { LockBar, ShutLocks } from "../LockBar";
 import { Changes } from "./Changes";
 import { publishedText, publishState, reasonOf } from "./ready";
 import { Touches } from "./Touches";
@@ -91,7 +92,11 @@ function Publish({ plan, libraries }: { plan: PublishPlan; libraries: readonly L
 	};
 	const discard = async (): Promise<void> => {
 		if (one === undefined) return;
-		if ((await runMutation("discardDraft", { id: one.id }, "The draft is thrown away.", setError)) !== null) void navigate(back);
+		const gone = one.revision === 0;
+		// what was never published is nothing but its draft
+		const said = gone ? `${one.name} is thrown away; it was never published.` : "The draft is thrown away.";
+		const done = await runMutation(gone ? "removeMaterial" : "discardDraft", { id: one.id }, said, setError);
+		if (done !== null) void navigate(gone ? "/materials" : back);
 	};
 	return (
 		<section aria-label="Publish" className="flex-1 min-w-0 bg-card overflow-y-auto">
@@ -129,9 +134,11 @@ function Publish({ plan, libraries }: { plan: PublishPlan; libraries: readonly L
 					<span className="text-ink2">{reasonOf(kind, plan)}</span>
 				</div>
 				<div className="mt-3 flex flex-col gap-1.5">
-					{into.map((l) => (
-						<LockBar key={l.id} library={l} />
-					))}
+					{into
+						.filter((l) => !l.approval)
+						.map((l) => (
+							<LockBar key={l.id} library={l} />
+						))}
 				</div>
 				{plan.otherDrafts.length > 0 && (
 					<p className="mt-2.5 bg-doubt-soft border-l-3 border-doubt px-3 py-2">
@@ -169,15 +176,11 @@ function Publish({ plan, libraries }: { plan: PublishPlan; libraries: readonly L
 								{state.waits ? "A second person approves before it is out." : "Approval by a second person is not asked here."}
 							</p>
 						)}
-						{!state.open && <p className="mt-1 text-doubt font-semibold">The lock has to be open, by you.</p>}
+						<ShutLocks libraries={state.shut} />
 					</div>
 				</div>
-				{error !== null && (
-					<p role="alert" className="text-wrong mt-2.5">
-						{sentences(error)}
-					</p>
-				)}
-				{one !== undefined && one.revision > 0 && (
+				{error !== null && <Refusal issues={error} className="mt-2.5" />}
+				{one !== undefined && (
 					<button type="button" className="btn btn-ghost mt-3.5" onClick={discard}>
 						Throw the draft away
 					</button>

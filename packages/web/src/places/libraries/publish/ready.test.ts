@@ -14,8 +14,15 @@ const WORDS = difference(BLANK, { ...BLANK, notes: "said" });
 
 const effect = (id: string, edits: readonly unknown[] = CHANGED, more: Partial<PublishEffect> = {}): PublishEffect =>
 	({ id, name: id, libraryId: "own", revision: 4, issues: [], checks: 0, hash: id, edits, ...more }) as unknown as PublishEffect;
-const library = (id: string, holder: string | null, approval = false): LibraryView =>
-	({ id, name: id, approval, lock: holder === null ? null : { person: holder } }) as unknown as LibraryView;
+const library = (id: string, holder: string | null, more: Partial<LibraryView> = {}): LibraryView =>
+	({
+		id,
+		name: id,
+		approval: false,
+		alone: false,
+		lock: holder === null ? null : { person: holder },
+		...more,
+	}) as unknown as LibraryView;
 
 const MINE = [library("own", "maren")];
 const ME = { me: "maren", alone: false };
@@ -32,10 +39,19 @@ describe("whether a publish can be done", () => {
 		expect(publishState(plan(effect("a")), [library("own", null)], { me: null, alone: false }, SAID).ready).toBe(false);
 	});
 
+	it("names the libraries that are shut; one that nobody else reads has no lock", () => {
+		const two = plan(effect("a"), effect("b", CHANGED, { libraryId: "mine" }));
+		const state = publishState(two, [library("own", "okke"), library("mine", null, { alone: true })], ME, SAID);
+		expect(state.shut.map((l) => l.id)).toEqual(["own"]);
+		expect(state.ready).toBe(false);
+	});
+
 	it("needs a note, but for who works alone, who needs no lock either", () => {
 		const silent = { ...SAID, note: "  " };
 		expect(publishState(plan(effect("a")), MINE, ME, silent).ready).toBe(false);
-		expect(publishState(plan(effect("a")), [library("own", null)], { me: "maren", alone: true }, silent).ready).toBe(true);
+		expect(
+			publishState(plan(effect("a")), [library("own", null, { alone: true })], { me: "maren", alone: true }, silent).ready,
+		).toBe(true);
 	});
 
 	it("takes neither what has an open question nor what is left out; with nothing left there is nothing to do", () => {
@@ -47,13 +63,14 @@ describe("whether a publish can be done", () => {
 	});
 
 	it("asks a second person where a library wants that, and says so on the button", () => {
-		const wanted = [library("own", "maren", true)];
+		// the lock, which guards publishing, is not asked: a proposal publishes nothing
+		const wanted = [library("own", null, { approval: true })];
 		expect(publishState(plan(effect("a")), wanted, ME, SAID)).toMatchObject({
 			waits: true,
 			word: "Ask for approval",
 			ready: true,
 		});
-		expect(publishState(plan(effect("a")), wanted, { me: "maren", alone: true }, SAID)).toMatchObject({
+		expect(publishState(plan(effect("a")), [library("own", null, { approval: true, alone: true })], ME, SAID)).toMatchObject({
 			waits: false,
 			word: "Publish revision 5",
 		});

@@ -10,8 +10,8 @@ export type PublishState = {
 	readonly into: readonly LibraryView[];
 	/** The gravest change of all that is chosen. */
 	readonly kind: ChangeClass;
-	/** Every lock is open, by this person; who works alone needs none. */
-	readonly open: boolean;
+	/** Libraries whose lock has to be open by this person and is not; where nobody else reads and for a proposal there is none. */
+	readonly shut: readonly LibraryView[];
 	/** A second person approves before it is out. */
 	readonly waits: boolean;
 	/** What the button says. */
@@ -35,8 +35,9 @@ export function publishState(
 	// also where nothing can be published yet: a conflict is settled under the same lock
 	const places = [...new Set(materials.map((m) => m.libraryId))];
 	const into = places.flatMap((id) => libraries.find((l) => l.id === id) ?? []);
-	const open = into.every((l) => alone || (me !== null && l.lock?.person === me));
-	const waits = !alone && into.some((l) => l.approval);
+	const asks = (l: LibraryView): boolean => l.approval && !l.alone;
+	const shut = into.filter((l) => !l.alone && !asks(l) && (me === null || l.lock?.person !== me));
+	const waits = into.some(asks);
 	const kind = chosen.map((m) => classify(m.edits)).reduce((a, b) => (RANK[b] > RANK[a] ? b : a), "words");
 	const one = materials.length === 1 ? materials[0] : undefined;
 	const publishing = one === undefined ? `Publish ${counted(chosen.length, "material")}` : `Publish revision ${one.revision + 1}`;
@@ -44,10 +45,10 @@ export function publishState(
 		chosen,
 		into,
 		kind,
-		open,
+		shut,
 		waits,
 		word: waits ? "Ask for approval" : publishing,
-		ready: chosen.length > 0 && open && (alone || note.trim() !== ""),
+		ready: chosen.length > 0 && shut.length === 0 && (alone || note.trim() !== ""),
 	};
 }
 

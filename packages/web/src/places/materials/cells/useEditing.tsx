@@ -1,7 +1,8 @@
 import type { LibraryView } from "@alvek/contract";
 import { type CellBlock, cellEdit, cellText, firstValue, readCells } from "@alvek/core/material";
 import { type ClipboardEvent, type KeyboardEvent, type ReactNode, useRef, useState } from "react";
-import { sentences, showIssues } from "../../../api/queries";
+import { sentences } from "../../../api/queries";
+import { showIssues } from "../../../api/refusals";
 import { showToast } from "../../../stores/toasts";
 import { copyText } from "../../../ui/copy";
 import type { GridColumn } from "../numbers";

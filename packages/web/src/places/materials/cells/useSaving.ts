@@ -1,6 +1,6 @@
 import { useRef, useState } from "react";
 import { mutate, undoEvent } from "../../../api/mutate";
-import { showIssues } from "../../../api/queries";
+import { showIssues } from "../../../api/refusals";
 import { showToast } from "../../../stores/toasts";
 import { counted } from "../../../ui/words";
 import type { CellPlan, Refusal } from "./plan";

@@ -5,7 +5,7 @@ import { Download, Paperclip, Trash2 } from "lucide-react";
 import { useRef, useState } from "react";
 import { newId } from "../../../api/client";
 import { fileAddress, uploadFile } from "../../../api/files";
-import { showIssues } from "../../../api/queries";
+import { showIssues } from "../../../api/refusals";
 import { guessPurpose, PURPOSE_WORD, sizeText } from "../../../shared/fileWords";
 import { showToast } from "../../../stores/toasts";
 import { useSheet } from "../context";

@@ -3,7 +3,7 @@ import { TEXTURES, type Texture } from "@alvek/core/material";
 import { ImageUp } from "lucide-react";
 import { useRef } from "react";
 import { uploadFile } from "../../../api/files";
-import { showIssues } from "../../../api/queries";
+import { showIssues } from "../../../api/refusals";
 import { TEXTURE_WORD } from "../../../ui/look/words";
 import { Row } from "./Row";
 

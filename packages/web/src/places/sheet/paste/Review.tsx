@@ -5,7 +5,7 @@ import { ArrowLeft } from "lucide-react";
 import { useState } from "react";
 import { Link, useNavigate } from "react-router";
 import { newId } from "../../../api/client";
-import { showIssues } from "../../../api/queries";
+import { showIssues } from "../../../api/refusals";
 import { showToast } from "../../../stores/toasts";
 import { counted } from "../../../ui/words";
 import { useSheet } from "../context";

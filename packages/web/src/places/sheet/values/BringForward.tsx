@@ -2,7 +2,7 @@ import { difference, type Edit, isValuePlace, type MaterialValue, sameContent } 
 import { ArrowUpToLine } from "lucide-react";
 
 import { mutate, undoEvent } from "../../../api/mutate";
-import { showIssues } from "../../../api/queries";
+import { showIssues } from "../../../api/refusals";
 import { showToast } from "../../../stores/toasts";
 import { useSheet } from "../context";
 import { following } from "../Details";
