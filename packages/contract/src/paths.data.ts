@@ -118,6 +118,7 @@ export const PATHS = {
 	getProjectRevision: { method: "GET", path: "/projects/:id/materials/:material" },
 	createLocal: { method: "POST", path: "/projects/:id/materials" },
 	promoteLocal: { method: "POST", path: "/projects/:id/materials/:material/promotion" },
+	returnLocal: { method: "POST", path: "/projects/:id/materials/:material/return" },
 	replaceLocalMaterial: { method: "POST", path: "/projects/:id/materials/:material/given-up" },
 	massTable: { method: "GET", path: "/projects/:id/mass.csv" },
 	// notices

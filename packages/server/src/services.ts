@@ -192,6 +192,7 @@ const projectsOf = () =>
 		getProjectRevision: parts.getProjectRevision,
 		createLocal: parts.createLocal,
 		promoteLocal: parts.promoteLocal,
+		returnLocal: parts.returnLocal,
 		replaceLocalMaterial: parts.replaceLocalMaterial,
 		removeGeometry: parts.removeGeometry,
 		assign: parts.assign,

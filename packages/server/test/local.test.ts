@@ -1,6 +1,6 @@
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { newContext } from "../src/index";
-import { type Client, fixture, lowOf, newId, type Running, value } from "./harness";
+import { type Client, fixture, lowOf, newId, personWith, type Running, value } from "./harness";
 import { densityOf, edit, make, startTeam } from "./team";
 
 let server: Running;
@@ -47,11 +47,56 @@ describe("materials of a project only", () => {
 			2690,
 			"Gudgeon alloy",
 		]);
+		// its part came along, as one that tries a draft
+		const standing = async () => (await server.must("getProject", { id: project })).parts.find((p) => p.id === part)?.assignment;
+		expect(await standing()).toMatchObject({ material: "Gudgeon alloy 9", draft: true, density: { working: 2690 } });
 		await server.must("openLock", { id: "own", takeOver: true });
 		await server.publish([up], "from the winch");
+		expect(await standing()).toMatchObject({ material: "Gudgeon alloy 9", own: false, draft: false, revision: 1 });
+		// who gives it up sends what still stands on it elsewhere
+		await server.must("assign", { id: project, parts: [part], materialId: id });
 		await server.must("replaceLocalMaterial", { id: project, material: id, to: up });
-		const after = (await server.must("getProject", { id: project })).parts.find((p) => p.id === part)?.assignment;
-		expect(after).toMatchObject({ material: "Gudgeon alloy 9", own: false });
+		expect(await standing()).toMatchObject({ material: "Gudgeon alloy 9", own: false });
+	});
+
+	it("promoting and its way back are one step each, parts and all", async () => {
+		const id = newId();
+		await server.must("createLocal", { id: project, material: id, line: "Spelter 6 7.1 g/cm3" });
+		await server.must("assign", { id: project, parts: [part], materialId: id });
+		const standing = async () => (await server.must("getProject", { id: project })).parts.find((p) => p.id === part)?.assignment;
+		// what it may be already is looked for in the libraries, though it is in none of them itself
+		await make(server, "Spelter 6", "7.10 g/cm3");
+		expect((await server.must("findAlike", { name: "Spelter 6", material: id })).map((a) => a.row.name)).toEqual(["Spelter 6"]);
+		expect(await reader.refused("findAlike", { name: "Spelter 6", material: id })).toBe("not-found");
+		const up = newId();
+		const done = await server.must("promoteLocal", {
+			id: project,
+			material: id,
+			libraryId: "own",
+			newId: up,
+			name: "Spelter 6 c",
+		});
+		const back = await server.must("undo", { event: done.event });
+		expect(await standing()).toMatchObject({ materialId: id, draft: false, revision: 1 });
+		expect((await server.must("getLibrary", { id: "own" })).materials).toBeGreaterThan(0);
+		await server.must("undo", { event: back.event });
+		expect(await standing()).toMatchObject({ materialId: up, draft: true });
+		// whoever may no longer change the project takes no step back that reaches into it
+		const editor = await personWith(server, "eve", { own: "editor" });
+		await server.must("shareProject", { id: project, by: "person", subject: "eve", role: "editor" });
+		const other = newId();
+		await editor.must("createLocal", { id: project, material: other, line: "Spelter 7 7.2 g/cm3" });
+		await editor.must("assign", { id: project, parts: [part], materialId: other });
+		const hers = await editor.must("promoteLocal", {
+			id: project,
+			material: other,
+			libraryId: "own",
+			newId: newId(),
+			name: "Spelter 7",
+		});
+		await server.must("shareProject", { id: project, by: "person", subject: "eve", role: "reader" });
+		expect(await editor.refused("undo", { event: hers.event })).toBe("forbidden");
+		await server.must("assign", { id: project, parts: [part], materialId: null });
 	});
 
 	it("may be a local change of a library's, which stays untouched", async () => {
@@ -67,6 +112,46 @@ describe("materials of a project only", () => {
 		const sheet = await server.must("getSheet", { id });
 		expect(sheet.base).toMatchObject({ kind: "local", name: "Base of a change" });
 		expect([lowOf(sheet.row.document, "density"), await densityOf(server, base)]).toEqual([2600, 2700]);
+	});
+
+	it("goes back as a draft of the revision after the one it began from, with its parts, and is taken back whole", async () => {
+		const base = await make(server, "Origin");
+		const id = newId();
+		await server.must("createLocal", { id: project, material: id, from: base });
+		await server.must("assign", { id: project, parts: [part], materialId: id });
+		expect(await server.refused("returnLocal", { id: project, material: id })).toBe("nothing-changed");
+		const { values } = (await server.must("getSheet", { id })).row.document;
+		const changed = await server.must("saveDraft", {
+			id,
+			edits: [edit("density", values.density, value("density", "2.61 g/cm3"))],
+		});
+		await server.must("publishDraft", { id, note: "porous here", hash: changed.hash });
+		await server.must("assign", { id: project, parts: [part], materialId: id });
+		// an own draft is not overwritten
+		await server.must("saveDraft", { id: base, edits: [edit("field:notes", "", "mine")] });
+		expect(await server.refused("returnLocal", { id: project, material: id })).toBe("own-draft");
+		await server.must("discardDraft", { id: base });
+		const done = await server.must("returnLocal", { id: project, material: id });
+		expect(done.value.id).toBe(base);
+		const standing = async () => (await server.must("getProject", { id: project })).parts.find((p) => p.id === part)?.assignment;
+		expect(await standing()).toMatchObject({ material: "Origin", draft: true, density: { working: 2610 } });
+		const back = await server.must("undo", { event: done.event });
+		expect(await standing()).toMatchObject({ materialId: id, draft: false, revision: 2 });
+		expect((await server.must("getSheet", { id: base })).row.draftId).toBeNull();
+		await server.must("undo", { event: back.event });
+		expect(await standing()).toMatchObject({ materialId: base, draft: true });
+		await server.must("openLock", { id: "own", takeOver: true });
+		await server.publish([base], "as the winch found it");
+		expect(await standing()).toMatchObject({ materialId: base, draft: false, revision: 2, density: { working: 2610 } });
+		// what began from no library has nowhere to go back to
+		const line = newId();
+		await server.must("createLocal", { id: project, material: line, line: "Loose grade 1.1 g/cm3" });
+		expect(await server.refused("returnLocal", { id: project, material: line })).toBe("no-origin");
+		// and only who may change the library gives it one
+		await server.must("shareProject", { id: project, by: "person", subject: "rea", role: "editor" });
+		const hers = newId();
+		await reader.must("createLocal", { id: project, material: hers, from: base });
+		expect(await reader.refused("returnLocal", { id: project, material: hers })).toBe("forbidden");
 	});
 
 	it("and the default of a project says that nobody has confirmed it", async () => {

@@ -155,6 +155,7 @@ export const TEMPLATES: Readonly<Partial<Record<RouteName, readonly object[]>>> 
 		{ id: "$P", material: "$new", from: "$M" },
 		{ id: "$P", material: "$M", line: "Alloy 2.7 g/cm3" },
 	],
+	returnLocal: [{ id: "$P", material: "$M" }],
 	promoteLocal: [{ id: "$P", material: "$M", libraryId: "$L", newId: "$new", name: "Up" }],
 	replaceLocalMaterial: [{ id: "$P", material: "$M", to: "$N" }],
 };

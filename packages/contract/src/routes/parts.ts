@@ -152,8 +152,14 @@ export const partsRoutes = {
 	promoteLocal: route<wire.Undoable<{ id: string }>>()({
 		...PATHS.promoteLocal,
 		action: "project.edit",
-		summary: "a project's own material becomes a draft in a library; parts stay on the revision that they have",
+		summary: "a project's own material becomes a draft in a library, which its parts try from then on",
 		input: shape({ id, material: id, libraryId: id, newId: id, name }),
+	}),
+	returnLocal: route<wire.Undoable<{ id: string }>>()({
+		...PATHS.returnLocal,
+		action: "project.edit",
+		summary: "a local change becomes a draft of the library's material that it began from, which its parts try from then on",
+		input: shape({ id, material: id }),
 	}),
 	replaceLocalMaterial: route<wire.Undoable<wire.ProjectView>>()({
 		...PATHS.replaceLocalMaterial,

@@ -108,6 +108,7 @@ export const EVENTS = {
 	}),
 	"material.base": ofMaterial({ needs: EDIT, say: (c) => `stood on revision ${c.revision} of its base`, news: changed }),
 	"material.promote": ofMaterial({ needs: EDIT, undoNeeds: CHANGE, say: () => "promoted from a project", news: changed }),
+	"material.return": ofMaterial({ needs: EDIT, say: () => "took a project's local change up as a draft", news: drafting }),
 	"materials.move": ofMany({ needs: PLACE, say: (c) => `moved ${n(c.names)} materials` }),
 	"materials.remove": ofMany({ needs: PUT, say: (c) => `moved ${n(c.names)} materials to the bin` }),
 	"materials.restore": ofMany({ needs: PUT, say: (c) => `brought ${n(c.names)} materials back from the bin` }),

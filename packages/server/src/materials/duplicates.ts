@@ -33,7 +33,8 @@ export async function findAlike(
 	const viewer = await viewerOf(ctx);
 	let seed: Likened | null = null;
 	if (input.material !== undefined) {
-		const [row] = await queries.rows([input.material], viewer);
+		// it may be one of a project's own, or of a library that is left out of one's choosers
+		const [row] = await queries.rows([input.material], await viewerOf(ctx, "all"));
 		if (row === undefined) return fail({ code: "not-found", path: "The material" });
 		seed = likened(row);
 	}

@@ -2,7 +2,7 @@ export { assign, bringForward } from "./assign";
 export { removeGeometry, undoGeometry } from "./files";
 export { confirmDefault, setDefault, setFollowing } from "./following";
 export { createImports } from "./import";
-export { createLocal, getProjectRevision, promoteLocal, replaceLocalMaterial } from "./local";
+export { createLocal, getProjectRevision, promoteLocal, replaceLocalMaterial, returnLocal } from "./local";
 export { massesOf } from "./mass";
 export {
 	createProject,

@@ -1,5 +1,5 @@
 import type { ProjectView, RevisionDocument, RouteInput, Undoable } from "@alvek/contract";
-import { BLANK, difference, type Material } from "@alvek/core/material";
+import { BLANK, difference, type Material, nameKey } from "@alvek/core/material";
 import { readNewMaterial } from "@alvek/core/page";
 import { fail, ok, type Result } from "@alvek/core/result";
 import { authorised, authoriseLibrary, authoriseProject } from "../access";
@@ -8,7 +8,12 @@ import { ensureNameAvailable } from "../materials";
 import {
 	type AssignmentState,
 	assignmentStates,
+	bearerOfName,
 	changeMaterialRow,
+	type DraftRecord,
+	draftOf,
+	draftState,
+	type Inverse,
 	insertDraft,
 	insertMaterial,
 	insertRevision,
@@ -19,7 +24,9 @@ import {
 	partsOnMaterial,
 	projectPlace,
 	recordEvent,
+	revisionById,
 	revisionInProject,
+	setAssignments,
 } from "../repo";
 import { changeAssignments } from "./changes";
 
@@ -29,9 +36,9 @@ export function createLocal(ctx: Context, input: RouteInput<"createLocal">): Pro
 		const project = await authoriseProject(ctx, sql, input.id, "project.edit");
 		if (!project.ok) return project;
 		if ((await materialById(sql, input.material)) !== null) return fail({ code: "id-taken" });
-		const begun = input.from != null ? await fromLibrary(ctx, sql, input.from) : fromLine(input.line ?? "");
-		if (!begun.ok) return begun;
 		const place = projectPlace(input.id);
+		const begun = input.from != null ? await fromLibrary(ctx, sql, input.from, place) : fromLine(input.line ?? "");
+		if (!begun.ok) return begun;
 		const name = await ensureNameAvailable(sql, place, begun.value.name, "");
 		if (!name.ok) return name;
 		await insertMaterial(ctx, sql, {
@@ -66,12 +73,24 @@ function fromLine(line: string): Result<Begun> {
 }
 
 /** The library's values as they are, to be changed here; the library stays untouched. */
-async function fromLibrary(ctx: Context, sql: Sql, id: string): Promise<Result<Begun>> {
+async function fromLibrary(ctx: Context, sql: Sql, id: string, place: string): Promise<Result<Begun>> {
 	const base = await authorised(ctx, sql, id, "library.read");
 	if (!base.ok) return base;
 	const { bytes, name, revision_id } = base.value;
 	if (bytes === null || revision_id === null) return fail({ code: "not-published", actual: name });
-	return ok({ name: `${name}, here`, document: parseDocument(bytes), origin: revision_id });
+	return ok({ name: await freeName(sql, place, `${name}, here`), document: parseDocument(bytes), origin: revision_id });
+}
+
+/** Of so many changes of one material in one project each has a name of its own. */
+const MOST_CHANGES = 100;
+
+/** The name, or with the first number that nobody else in this place bears. */
+async function freeName(sql: Sql, place: string, name: string): Promise<string> {
+	for (let n = 1; n < MOST_CHANGES; n++) {
+		const numbered = n === 1 ? name : `${name} ${n}`;
+		if ((await bearerOfName(sql, place, nameKey(numbered), "")) === null) return numbered;
+	}
+	return name;
 }
 
 /** A project's own material, when the actor may change the project. */
@@ -84,7 +103,10 @@ async function localOf(ctx: Context, sql: Sql, project: string, id: string): Pro
 		: ok(material);
 }
 
-/** A draft of it in a library, to be completed and published there; parts keep what they stand on until they are moved. */
+/**
+ * A draft of it in a library, to be completed and published there. Its parts try the draft from now on; thrown away, it
+ * gives them back what they stood on.
+ */
 export function promoteLocal(ctx: Context, input: RouteInput<"promoteLocal">): Promise<Result<Undoable<{ id: string }>>> {
 	return inWrite(ctx, async (sql) => {
 		const local = await localOf(ctx, sql, input.id, input.material);
@@ -104,16 +126,64 @@ export function promoteLocal(ctx: Context, input: RouteInput<"promoteLocal">): P
 			originKind: "copy",
 			originRevision: revision_id,
 		});
-		await insertDraft(ctx, sql, { material: input.newId, base: null, edits: difference(BLANK, parseDocument(bytes)) });
+		const edits = difference(BLANK, parseDocument(bytes));
+		const draft = await insertDraft(ctx, sql, { material: input.newId, base: null, edits });
+		const moved = await tryDraft(sql, { project: input.id, local: input.material, draft });
 		const event = await recordEvent(ctx, sql, {
 			action: "material.promote",
 			kind: "material",
 			subject: input.newId,
 			changeset: { from: input.material, project: input.id },
-			inverse: { kind: "material-row", id: input.newId, expect: { removed_at: null }, set: { removed_at: ctx.now() } },
+			inverse: {
+				kind: "several",
+				steps: [moved, { kind: "material-row", id: input.newId, expect: { removed_at: null }, set: { removed_at: ctx.now() } }],
+			},
 		});
 		return ok({ event, value: { id: input.newId } });
 	});
+}
+
+/** What was changed here goes back to where it came from: a draft of the next revision of its origin, which its parts try. */
+export function returnLocal(ctx: Context, input: RouteInput<"returnLocal">): Promise<Result<Undoable<{ id: string }>>> {
+	return inWrite(ctx, async (sql) => {
+		const local = await localOf(ctx, sql, input.id, input.material);
+		if (!local.ok) return local;
+		const { bytes, name, origin_kind, origin_revision_id } = local.value;
+		if (bytes === null) return fail({ code: "not-published", actual: name });
+		const origin = origin_kind === "local" && origin_revision_id !== null ? await revisionById(sql, origin_revision_id) : null;
+		if (origin === null) return fail({ code: "no-origin", actual: name });
+		const target = await authorised(ctx, sql, origin.material, "library.edit");
+		if (!target.ok) return target;
+		const edits = difference(parseDocument(origin.bytes), parseDocument(bytes));
+		if (edits.length === 0) return fail({ code: "nothing-changed", actual: target.value.name });
+		// two drafts are not made one without being asked
+		if ((await draftOf(sql, origin.material, ctx.actor.person)) !== null)
+			return fail({ code: "own-draft", actual: target.value.name });
+		await insertDraft(ctx, sql, { material: origin.material, base: origin_revision_id, edits });
+		const made = draftState((await draftOf(sql, origin.material, ctx.actor.person)) as DraftRecord);
+		const moved = await tryDraft(sql, { project: input.id, local: input.material, draft: made.id });
+		const event = await recordEvent(ctx, sql, {
+			action: "material.return",
+			kind: "material",
+			subject: origin.material,
+			changeset: { from: input.material, project: input.id, edits },
+			inverse: { kind: "several", steps: [moved, { kind: "drafts", expect: [made], set: [null] }] },
+		});
+		return ok({ event, value: { id: origin.material } });
+	});
+}
+
+/** All parts on a project's own material try this draft; what takes that back. */
+async function tryDraft(
+	sql: Sql,
+	{ project, local, draft }: { readonly project: string; readonly local: string; readonly draft: string },
+): Promise<Inverse> {
+	const before = await assignmentStates(sql, await partsOnMaterial(sql, project, local));
+	const after = before.map(
+		(s): AssignmentState => ({ ...s, revision: null, draft, before: s.revision ?? s.before, state: "chosen" }),
+	);
+	await setAssignments(sql, after);
+	return { kind: "assignments", project, expect: after, set: before };
 }
 
 /** Parts go from the project's own material to another one's newest revision; the own one goes to the bin. */

@@ -61,6 +61,11 @@ export type Inverse =
 			readonly expect: readonly (DraftState | null)[];
 			readonly set: readonly (DraftState | null)[];
 	  }
+	| {
+			readonly kind: "several";
+			/** Taken back one after the other, all or none. */
+			readonly steps: readonly Inverse[];
+	  }
 	| { readonly kind: "draft"; readonly draft: DraftState; readonly parts: readonly AssignmentState[] };
 
 /** Values of columns, as they were or are. */

@@ -95,6 +95,16 @@ export async function applyInverse(ctx: Context, sql: Sql, inverse: Inverse): Pr
 			return setDrafts(ctx, sql, inverse);
 		case "draft":
 			return restoreDraft(ctx, sql, inverse);
+		case "several": {
+			const steps: Inverse[] = [];
+			for (const step of inverse.steps) {
+				const back = await applyInverse(ctx, sql, step);
+				if (!back.ok) return back;
+				// the other way round: what came last goes first
+				if (back.value !== null) steps.unshift(back.value);
+			}
+			return ok({ kind: "several", steps });
+		}
 	}
 }
 

@@ -29,9 +29,17 @@ function touchedMaterials(event: StoredEvent, inverse: Inverse): readonly string
 			return inverse.materials;
 		case "groups":
 			return inverse.rows.map((r) => r.id);
+		case "several":
+			return [...new Set(inverse.steps.flatMap((step) => touchedMaterials(event, step)))];
 		default:
 			return event.subject_kind === "material" ? [event.subject_id] : [];
 	}
+}
+
+/** Projects whose parts an inverse gives other materials, beside the step's own subject. */
+function touchedProjects(inverse: Inverse): readonly string[] {
+	if (inverse.kind === "several") return [...new Set(inverse.steps.flatMap(touchedProjects))];
+	return inverse.kind === "assignments" ? [inverse.project] : [];
 }
 
 /** Columns of a material's row that only whoever passes the lock may change, once it was published. */
@@ -64,8 +72,13 @@ async function authorise(ctx: Context, sql: Sql, event: StoredEvent, inverse: In
 					: await ofLibrary(ctx, sql, event.subject_id, needs);
 			return library.ok && inverse.kind !== "working" ? ofMaterials(ctx, sql, { event, inverse }, needs) : library;
 		}
-		case "material":
+		case "material": {
+			for (const id of touchedProjects(inverse)) {
+				const project = await authoriseProject(ctx, sql, id, "project.edit");
+				if (!project.ok) return project;
+			}
 			return ofMaterials(ctx, sql, { event, inverse }, needs);
+		}
 		default: {
 			const refused = may(ctx.actor, needs.right, { kind: "installation" });
 			return refused === null ? ok(null) : fail(refused);
@@ -122,8 +135,9 @@ async function ofMaterials(
 }
 
 function isPlaced(inverse: Inverse, id: string): boolean {
+	if (inverse.kind === "several") return inverse.steps.some((step) => isPlaced(step, id));
 	const set =
-		inverse.kind === "material-row"
+		inverse.kind === "material-row" && inverse.id === id
 			? inverse.set
 			: inverse.kind === "material-rows"
 				? inverse.rows.find((r) => r.id === id)?.set

@@ -1,12 +1,14 @@
-import type { PartView, ProjectView } from "@alvek/contract";
+import type { PartView, ProjectView, Sheet } from "@alvek/contract";
+import { difference } from "@alvek/core/material";
 import type { Issue } from "@alvek/core/result";
-import { useState } from "react";
+import { type ReactNode, useState } from "react";
 import { Link, useNavigate } from "react-router";
 import { newId } from "../../api/client";
 import { useRoute } from "../../api/queries";
 import { runMutation } from "../../api/runMutation";
 import { AlikeNames } from "../../shared/Alike";
 import { Choose, Field, FormDialog } from "../../ui/Form";
+import { counted } from "../../ui/words";
 
 /** The material of the chosen parts: its sheet, what stands here where the sheet is not open, and the ways of a project's own one. */
 export function OwnMaterial({ project, parts, whole }: { project: ProjectView; parts: readonly PartView[]; whole: boolean }) {
@@ -82,37 +84,77 @@ export function OwnMaterial({ project, parts, whole }: { project: ProjectView; p
 
 type Asked = { project: ProjectView; material: string; name: string; close: () => void };
 
-/** A draft in a library; the parts stay on what they have until they are moved. */
+/** A draft in a library, which the parts try from then on: of the material it was changed from, or an entry of its own. */
 function Promote({ project, material, name, close }: Asked) {
 	const navigate = useNavigate();
+	const sheet = useRoute("getSheet", { id: material });
 	const libraries = useRoute("listLibraries", {});
 	const targets = libraries.data?.filter((l) => l.mayEdit) ?? [];
+	const base = sheet.data?.base?.kind === "local" ? sheet.data.base : null;
+	const [as, setAs] = useState<"revision" | "entry" | null>(null);
+	const chosen = base === null ? "entry" : (as ?? "revision");
 	const [target, setTarget] = useState("");
-	const [called, setCalled] = useState(name.replace(/, here$/, ""));
+	const [called, setCalled] = useState(name.replace(/, here( \d+)?$/, ""));
 	const [error, setError] = useState<readonly Issue[] | null>(null);
 	const submit = async (): Promise<void> => {
+		const back = { id: project.id, material };
 		const made = newId();
-		const done = await runMutation(
-			"promoteLocal",
-			{ id: project.id, material, libraryId: target, newId: made, name: called },
-			`${called.trim()} is a draft in the library`,
-			setError,
-		);
-		if (done !== null) void navigate(`/materials/${made}`);
+		const done =
+			chosen === "revision"
+				? await runMutation("returnLocal", back, `${base?.name} has a draft with what was changed here`, setError)
+				: await runMutation(
+						"promoteLocal",
+						{ ...back, libraryId: target, newId: made, name: called },
+						`${called.trim()} is a draft in the library, and its parts try it`,
+						setError,
+					);
+		if (done !== null) void navigate(`/materials/${done.value.id}`);
 	};
 	return (
 		<FormDialog
 			title={`${name} into a library`}
 			act="Make the draft"
-			ready={target !== "" && called.trim() !== ""}
+			ready={sheet.data !== undefined && (chosen === "revision" || (target !== "" && called.trim() !== ""))}
 			submit={submit}
 			close={close}
 			error={error}
 		>
-			<Choose label="Library" value={target} change={setTarget} none="choose a library" options={targets} />
-			<Field label="Name there" value={called} change={setCalled} />
-			<AlikeNames name={called} material={material} says="If it is the same, give the own one up for it instead." />
+			{base !== null && (
+				<fieldset>
+					<legend className="font-semibold mb-0.75">It goes back</legend>
+					<Way chosen={chosen === "revision"} choose={() => setAs("revision")}>
+						as the next revision of <b>{base.name}</b>, with the {counted(changesSince(sheet.data), "place")} that{" "}
+						{changesSince(sheet.data) === 1 ? "was" : "were"} changed here
+						{base.headRevision > base.revision &&
+							`; revision ${base.headRevision} is out since, and what both changed is asked when it is published`}
+					</Way>
+					<Way chosen={chosen === "entry"} choose={() => setAs("entry")}>
+						as an entry of its own
+					</Way>
+				</fieldset>
+			)}
+			{chosen === "entry" && (
+				<>
+					<Choose label="Library" value={target} change={setTarget} none="choose a library" options={targets} />
+					<Field label="Name there" value={called} change={setCalled} />
+					<AlikeNames name={called} material={material} says="If it is the same, give the own one up for it instead." />
+				</>
+			)}
+			<p className="caption">Its parts try the draft at once, and move on to the revision when it is published.</p>
 		</FormDialog>
+	);
+}
+
+/** Places in which a local change differs from what it began from. */
+const changesSince = (sheet: Sheet | undefined): number =>
+	sheet?.base?.document == null ? 0 : difference(sheet.base.document, sheet.row.document).length;
+
+function Way({ chosen, choose, children }: { chosen: boolean; choose: () => void; children: ReactNode }) {
+	return (
+		<label className="flex gap-2 mb-1">
+			<input type="radio" name="way" checked={chosen} onChange={choose} />
+			<span>{children}</span>
+		</label>
 	);
 }
 
