@@ -45,7 +45,7 @@ test("a star is a filter, newest first an order; both are found again after a re
 	await page.keyboard.press("s");
 	const starred = page.getByRole("button", { name: /^Take the star of/ });
 	await expect(starred).toHaveCount(1);
-	const name = ((await starred.getAttribute("aria-label")) ?? "").replace("Take the star of ", "").replace(" away", "");
+	const name = ((await starred.getAttribute("aria-label")) ?? "").replace("Remove the star of ", "");
 	await page.getByRole("checkbox", { name: /^starred/ }).check();
 	await expect(grid(page).getByRole("link")).toHaveText([name]);
 	await page.reload();

@@ -26,8 +26,8 @@ test("a library: groups by keyboard and by dragging, editions, a project that fo
 	await expect(page.getByText("Hull / Plates").first()).toBeVisible();
 	await page.goto(`/libraries/${library}`);
 	await page.getByRole("button", { name: "More about the group Hull" }).click();
-	await page.getByRole("button", { name: "Take it away…" }).click();
-	await page.getByRole("button", { name: "Take it away", exact: true }).click();
+	await page.getByRole("button", { name: "Remove…" }).click();
+	await page.getByRole("button", { name: "Remove it", exact: true }).click();
 	await expect(groups.getByRole("listitem")).toHaveText([/^Plates1 material/]);
 
 	// a row let go over a heading moves into that group

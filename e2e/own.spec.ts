@@ -29,9 +29,15 @@ test("a material of one project: typed in one line, changed, promoted; a default
 	await expect(page.getByRole("heading", { level: 1, name: up })).toBeVisible();
 	await expect(page.locator("#line-density")).toContainText("2.68");
 	await page.goBack();
+	// its part came along
+	await expect(row).toContainText(up);
+	await expect(page.getByTestId("total-mass")).toHaveText(mass ?? "");
 
 	await page.getByRole("button", { name: /^What the project follows/ }).click();
-	await page.getByLabel("Default material", { exact: true }).selectOption({ label: name });
+	await page.getByRole("button", { name: "Choose a default…" }).click();
+	await page.getByLabel("Find", { exact: true }).fill("gudgeon bronze 5");
+	await page.getByRole("radio", { name: /^Gudgeon bronze 5 Orrisay/ }).check();
+	await page.getByRole("button", { name: "Make it the default" }).click();
 	await expect(page.getByText("default", { exact: true }).first()).toBeVisible();
 	await page.getByRole("button", { name: /^Confirm on/ }).click();
 	await expect(page.getByText("default", { exact: true })).toHaveCount(0);

@@ -39,7 +39,7 @@ test("assign, replace, take away; the chooser shows readiness and the mass it wo
 	await give(page, "Cheek", "Havrin mild plate");
 	await page.keyboard.press("Delete");
 	await expect(partRow(page, "Cheek")).toContainText("no material");
-	await page.getByRole("status").filter({ hasText: "material taken away" }).getByRole("button", { name: "Undo" }).click();
+	await page.getByRole("status").filter({ hasText: "material removed" }).getByRole("button", { name: "Undo" }).click();
 	await expect(partRow(page, "Cheek")).toContainText("Havrin mild plate");
 	// a click into the empty view lets go of the selection, a click on a part takes it
 	await page.getByRole("application").waitFor();

@@ -67,7 +67,7 @@ test("signing in and out; a link makes an account, another sets a new password; 
 	expect((await script.request.get("/api/v1/libraries")).status()).toBe(200);
 	expect((await script.request.post("/api/v1/projects", { data: { id: "x", name: "No" } })).status()).toBe(403);
 	await bo.getByRole("button", { name: "Close", exact: true }).last().click();
-	await bo.getByRole("button", { name: "Take the token nightly export away" }).click();
+	await bo.getByRole("button", { name: "Remove the token nightly export" }).click();
 	await expect(bo.getByText("nightly export", { exact: true })).toBeHidden();
 	expect((await script.request.get("/api/v1/libraries")).status()).toBe(401);
 

@@ -181,6 +181,6 @@ test("a draft on paper says that it is one", async ({ page }) => {
 	await beginMaterial(page, unique("Paper draft"));
 	await typeValue(page, "Density", "7.85 g/cm3");
 	await saved(page);
-	await page.getByRole("link", { name: "On paper" }).click();
+	await page.getByRole("link", { name: "Print" }).click();
 	await expect(page.getByText("DRAFT, not published")).toBeVisible();
 });

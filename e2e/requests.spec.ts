@@ -116,7 +116,7 @@ test("ten acts of every day ask the server for what they change, and for nothing
 	expect(taken, "taking it away").toEqual(["POST /projects/*/assignments"]);
 
 	const undone = await asked(page, () =>
-		page.getByRole("status").filter({ hasText: "material taken away" }).getByRole("button", { name: "Undo" }).click(),
+		page.getByRole("status").filter({ hasText: "material removed" }).getByRole("button", { name: "Undo" }).click(),
 	);
 	expect(writes(undone)).toHaveLength(1);
 	expect(reads(undone), "undo").toEqual(["GET /projects/*"]);

@@ -62,7 +62,7 @@ test("digits stay as typed through unit sets, reload, publish and the downloaded
 	await page.reload();
 	await expect(line).toContainText("0.2620 lb/in3");
 	const download = page.waitForEvent("download");
-	await page.getByRole("link", { name: "Download the sheet as JSON" }).click();
+	await page.getByRole("link", { name: "Export the sheet as JSON" }).click();
 	const file = JSON.parse(readFileSync(await (await download).path(), "utf8")) as {
 		document: { values: { density: { entered: string; low: number } } };
 	};
@@ -114,13 +114,13 @@ test("publishing makes revisions that can be opened; a draft can be thrown away 
 	const name = unique("Revised");
 	await beginMaterial(page, name);
 	await typeValue(page, "Density", "7.85 g/cm3");
-	await publish(page, "first issue");
+	await publish(page, "first revision");
 	await page.locator("#line-density").getByRole("button", { name: "7.85" }).click();
 	await page.getByRole("textbox", { name: "Density", exact: true }).fill("7.81 g/cm3");
 	await page.keyboard.press("Enter");
 	await page.keyboard.press("Escape");
 	await publish(page, "weighed again");
-	await page.getByRole("link", { name: "Rev 1 · first issue" }).click();
+	await page.getByRole("link", { name: "Rev 1 · first revision" }).click();
 	await expect(page.getByText("revision 1, read only")).toBeVisible();
 	await expect(page.locator("#line-density")).toContainText("7.85");
 	await page.getByRole("link", { name: "back to the newest" }).click();

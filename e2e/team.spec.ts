@@ -123,7 +123,7 @@ test("two people on one material: each knows of the other, the lock goes from ha
 	await expect(tove.getByRole("link", { name: "Rev 2 · weighed" })).toBeVisible();
 	// an older revision: read, compared, and had again as a draft
 	await tove.getByRole("link", { name: "Rev 2 · weighed" }).click();
-	await tove.getByRole("button", { name: "2 places differ from revision 3" }).click();
+	await tove.getByRole("button", { name: "2 changes since revision 3" }).click();
 	await expect(tove.getByRole("list", { name: "Revision 2 against revision 3" })).toContainText("2.72 g/cm³");
 	await tove.getByRole("button", { name: "Restore as my draft" }).click();
 	await expect(tove.locator("#line-density")).toContainText("2.72");
@@ -160,7 +160,7 @@ test("a second person approves what they have seen; two libraries are shared and
 
 	await page.reload();
 	const waiting = page.getByRole("region", { name: "Waiting for approval" });
-	await waiting.getByRole("button", { name: "1 place would change" }).click();
+	await waiting.getByRole("button", { name: "1 change" }).click();
 	await expect(waiting.getByRole("list", { name: `What would change in ${name}` })).toContainText("7.80 g/cm³→7.85 g/cm³");
 	await page.getByRole("button", { name: "Take it over from Tove Ehmsen" }).click();
 	await expect(page.getByRole("region", { name: "Lock" })).toContainText("by you");

@@ -41,7 +41,7 @@ export async function newMaterial(
 	await post(page.request, "/materials", { id, libraryId: library, name, group });
 	await page.goto(`/materials/${id}`);
 	await typeValue(page, "Density", density);
-	await publishHere(page, "first issue");
+	await publishHere(page, "first revision");
 	return id;
 }
 

@@ -50,7 +50,7 @@ test("directional sets: the four of the input file are judged, and the isotropic
 		if (set.sound) await expect(check).toHaveCount(0);
 		else await expect(check).toBeVisible();
 	}
-	await page.getByLabel("uses take this set").check();
+	await page.getByLabel("use for analysis").check();
 	await saved(page);
 	const { values } = await documentOf(page);
 	expect(values.youngs_modulus).toMatchObject({ entered: "70 GPa" });
@@ -249,7 +249,7 @@ test("values narrow the list by what they work with or may reach, typed in any u
 	await page.reload();
 	const sentence = page.getByRole("group", { name: "Filters in words" });
 	await expect(sentence).toContainText("8.902–9.134 g/cm³");
-	await sentence.getByLabel("Take the filter on Density away").click();
+	await sentence.getByLabel("Remove the filter on Density").click();
 	await expect(page).not.toHaveURL(/where/);
 	await expect(page.getByRole("heading", { level: 1 })).toContainText(/Materials(\d+) of \1$/);
 });

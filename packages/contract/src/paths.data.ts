@@ -97,6 +97,7 @@ export const PATHS = {
 	// duplicates
 	findAlike: { method: "GET", path: "/materials-alike" },
 	listDuplicates: { method: "GET", path: "/libraries/:id/duplicates" },
+	keepApart: { method: "POST", path: "/materials/:id/apart/:other" },
 	mergePlan: { method: "GET", path: "/materials/:id/merge/:other" },
 	mergeMaterials: { method: "POST", path: "/materials/:id/merge/:other" },
 	// parts

@@ -44,6 +44,8 @@ export const narrowing = {
 	...facetWords,
 	starred: yup.string().strict().oneOf(["1"]),
 	review: yup.string().strict().oneOf(["passed"]),
+	/** Retired ones are left out, unless the marks ask for them. */
+	retired: yup.string().strict().oneOf(["hide"]),
 	where: text(4000),
 	sort: text(100),
 	dir: yup.string().strict().oneOf(["asc", "desc"]),

@@ -18,7 +18,8 @@ export type AlikeRow = AlikeView & {
 };
 
 export type DuplicatePairs = {
-	readonly pairs: readonly (AlikeView & { readonly a: MaterialRow; readonly b: MaterialRow })[];
+	/** `apart`: somebody has said that they are not one. */
+	readonly pairs: readonly (AlikeView & { readonly a: MaterialRow; readonly b: MaterialRow; readonly apart: boolean })[];
 	/** False when there was too much to look at: the most alike are here, others may be missing. */
 	readonly complete: boolean;
 };

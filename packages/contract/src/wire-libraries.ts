@@ -102,7 +102,7 @@ export type LibraryDetail = LibraryView & {
 	readonly editions: readonly EditionView[];
 	readonly proposals: readonly ProposalView[];
 	/** People with open drafts, and how many each. */
-	readonly drafting: readonly { readonly name: string; readonly drafts: number }[];
+	readonly drafting: readonly { readonly person: string; readonly name: string; readonly drafts: number }[];
 	readonly working: number;
 	readonly sets: readonly { readonly id: string; readonly name: string }[];
 	/** Projects whose parts stand on its materials; those that one may not see are counted only. */
@@ -157,6 +157,10 @@ export type UnusedRow = {
 	readonly group: string;
 	readonly changedAt: string;
 	readonly retired: boolean;
+	/** Variants and layers that follow it, copies and local changes that began from it, its names elsewhere. */
+	readonly variants: number;
+	readonly copies: number;
+	readonly links: number;
 };
 
 export type HistoryRow = {

@@ -101,6 +101,7 @@ const readingOf = (queries: MaterialQueries) =>
 		getSheet: (ctx, input) => materials.getSheet(ctx, queries, input.id),
 		getRevision: (ctx, input) => materials.getRevision(ctx, input.id, Number(input.no)),
 		findAlike: (ctx, input) => materials.findAlike(ctx, queries, input),
+		keepApart: materials.keepApart,
 		listDuplicates: (ctx, input) => materials.listDuplicates(ctx, queries, input),
 		search: (ctx, input) => materials.search(ctx, queries, input.text),
 	}) satisfies Partial<JsonHandlers>;

@@ -92,6 +92,30 @@ describe("found", () => {
 	});
 });
 
+describe("kept apart", () => {
+	it("a pair is told as such in the list, and not at all while naming or publishing, until that is taken back", async () => {
+		const a = await published("Keel plate", NUMBERS);
+		const b = await published("Keel plaet", NUMBERS);
+		const pair = async () =>
+			(await api.must("listDuplicates", { id: "own" })).pairs.find(
+				(p) => [p.a.id, p.b.id].sort().join() === [a, b].sort().join(),
+			);
+		const told = async () => (await api.must("findAlike", { material: a })).some((m) => m.row.id === b);
+		expect([(await pair())?.apart, await told()]).toEqual([false, true]);
+		await api.must("keepApart", { id: b, other: a, on: true });
+		await api.must("keepApart", { id: a, other: b, on: true });
+		expect([(await pair())?.apart, await told()]).toEqual([true, false]);
+		const did = (await api.must("history", { kind: "material", id: a })).rows.map((h) => h.did);
+		expect(did).toContain("said that it is not Keel plaet");
+		await api.must("keepApart", { id: a, other: b, on: false });
+		expect([(await pair())?.apart, await told()]).toEqual([false, true]);
+		// by whoever may change one of them, not by readers
+		const reader = await personWith(api, "kim", { own: "reader" });
+		expect(await reader.refused("keepApart", { id: a, other: b, on: true })).toBe("forbidden");
+		expect(await api.refused("keepApart", { id: a, other: a, on: true })).toBe("merge-itself");
+	});
+});
+
 describe("merged", () => {
 	it("value by value: sources and attachments come along, parts show behind with their mass, and it can be taken back", async () => {
 		const keep = await published("Rudder bronze", { density: "8.70 g/cm3", youngs_modulus: "110 GPa" });

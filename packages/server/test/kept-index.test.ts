@@ -89,6 +89,7 @@ async function rowsOf(index: MaterialIndex, text: string): Promise<readonly stri
 		starred: false,
 		today: "2026-11-26",
 		reviewPassed: false,
+		inUse: false,
 		sort: "name",
 		descending: false,
 		offset: 0,

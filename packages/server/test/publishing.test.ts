@@ -145,6 +145,14 @@ describe("approval by a second person", () => {
 		await ed.publish([id], "again");
 		await ed.must("openLock", { id: "own" });
 		const proposals = (await server.must("getLibrary", { id: "own" })).proposals;
+		// one's own is withdrawn without a word; a colleague says why
+		const second = newId();
+		await ed.must("createMaterial", { id: second, libraryId: "own", name: "Withdrawn" });
+		await ed.must("saveDraft", { id: second, edits: [edit("density", null, value("density", "2.90 g/cm3"))] });
+		await ed.publish([second], "too early");
+		const own = (await ed.must("getLibrary", { id: "own" })).proposals.find((p) => p.note === "too early");
+		await ed.must("declinePublish", { id: own?.id ?? "", note: "" });
+		expect((await ed.must("getLibrary", { id: "own" })).proposals.map((p) => p.note)).toEqual(["again"]);
 		expect(proposals.map((p) => p.note)).toEqual(["again"]);
 		expect(await server.refused("declinePublish", { id: proposals[0]?.id ?? "", note: " " })).toBe("note-missing");
 		expect(await server.must("approvePublish", seenIn(proposals[0]))).toEqual({ published: 1, movedParts: 0 });

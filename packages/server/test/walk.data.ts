@@ -127,6 +127,7 @@ export const TEMPLATES: Readonly<Partial<Record<RouteName, readonly object[]>>> 
 	removeMaterial: [{ id: "$M" }],
 	findAlike: [{ material: "$M" }, { name: "SECRET alloy" }],
 	listDuplicates: [{ id: "$L" }],
+	keepApart: [{ id: "$M", other: "$N", on: true }],
 	mergePlan: [{ id: "$M", other: "$N" }],
 	mergeMaterials: [{ id: "$M", other: "$N", take: [], code: false, keepRevision: 1, dropRevision: 1, note: "x" }],
 	listProjects: [{}],

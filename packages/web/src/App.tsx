@@ -35,6 +35,12 @@ const underPointer: CollisionDetection = (args) => {
 	return hits.length > 0 ? hits : rectIntersection(args);
 };
 
+/** Past the bar, and past a place's filters to what they filter. */
+function skipToContent(): void {
+	const to = document.querySelector<HTMLElement>("[data-content]") ?? document.getElementById("content");
+	to?.focus();
+}
+
 /** Bar, place, tray: the frame that all places share. */
 export function App() {
 	const [dragged, setDragged] = useState<TrayItem | null>(null);
@@ -63,21 +69,28 @@ export function App() {
 			}}
 		>
 			<div className="h-full flex flex-col">
+				<button
+					type="button"
+					className="sr-only focus:not-sr-only focus:absolute! focus:z-50 focus:top-1.5 focus:left-1.5 focus:bg-card focus:px-3 focus:py-2 font-semibold"
+					onClick={skipToContent}
+				>
+					Skip to the content
+				</button>
 				<TopBar />
 				<Suspense fallback={null}>
 					<LiveBars me={session.data.person.id} />
 				</Suspense>
-				<main className="flex-1 min-h-0 flex">
+				<main id="content" tabIndex={-1} className="flex-1 min-h-0 flex outline-none!">
 					<ErrorBoundary>
 						<Outlet />
 					</ErrorBoundary>
 				</main>
+				<Toasts />
 				<Tray />
 			</div>
 			{signedOut && <SignInAgain />}
 			<AskFirst />
 			<Legend />
-			<Toasts />
 			<DragOverlay dropAnimation={null}>
 				{dragged && (
 					<div className="floating h-8.5 inline-flex items-center gap-2 px-2.5 font-semibold">

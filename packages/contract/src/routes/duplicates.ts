@@ -1,6 +1,7 @@
 import * as yup from "yup";
 import { PATHS } from "../paths.data";
 import { id, shape, text } from "../shapes";
+import type { Undoable } from "../wire";
 import type * as wire from "../wire-duplicates";
 import { route } from "./route";
 
@@ -18,6 +19,12 @@ export const duplicatesRoutes = {
 		action: "library.read",
 		summary: "pairs of materials of a library, and of it and others, that are likely the same, the most alike first",
 		input: shape({ id }),
+	}),
+	keepApart: route<Undoable<null>>()({
+		...PATHS.keepApart,
+		action: "library.edit",
+		summary: "says that two which look alike are not one, so that they are not told as duplicates again; or takes that back",
+		input: shape({ id, other: id, on: yup.boolean().strict().required() }),
 	}),
 	mergePlan: route<wire.MergePlan>()({
 		...PATHS.mergePlan,

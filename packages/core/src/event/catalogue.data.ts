@@ -108,6 +108,8 @@ export const EVENTS = {
 	}),
 	"material.base": ofMaterial({ needs: EDIT, say: (c) => `stood on revision ${c.revision} of its base`, news: changed }),
 	"material.promote": ofMaterial({ needs: EDIT, undoNeeds: CHANGE, say: () => "promoted from a project", news: changed }),
+	"material.apart": ofMaterial({ needs: EDIT, say: (c) => `said that it is not ${c.name}`, news: changed }),
+	"material.alike": ofMaterial({ needs: EDIT, say: (c) => `took back that it is not ${c.name}`, news: changed }),
 	"material.return": ofMaterial({ needs: EDIT, say: () => "took a project's local change up as a draft", news: drafting }),
 	"materials.move": ofMany({ needs: PLACE, say: (c) => `moved ${n(c.names)} materials` }),
 	"materials.remove": ofMany({ needs: PUT, say: (c) => `moved ${n(c.names)} materials to the bin` }),
@@ -141,7 +143,7 @@ export const EVENTS = {
 	"library.archive": ofLibrary({ class: "rights", rights: true, needs: STEWARD, say: () => "archived the library" }),
 	"library.bring-back": ofLibrary({ class: "rights", rights: true, needs: STEWARD, say: () => "brought the library back" }),
 	"library.share": ofLibrary({ class: "rights", rights: true, needs: STEWARD, say: (c) => `gave the role ${c.role}` }),
-	"library.unshare": ofLibrary({ class: "rights", rights: true, needs: STEWARD, say: () => "took a role away" }),
+	"library.unshare": ofLibrary({ class: "rights", rights: true, needs: STEWARD, say: () => "removed a role" }),
 	"library.take": row({
 		subject: "library",
 		class: "published",
@@ -166,7 +168,7 @@ export const EVENTS = {
 	"group.create": ofLibrary({ class: "materials", needs: PLACE, say: (c) => `made the group ${c.group}` }),
 	"group.rename": ofLibrary({ class: "materials", needs: PLACE, say: (c) => `renamed a group to ${c.group}` }),
 	"group.move": ofLibrary({ class: "materials", needs: PLACE, say: (c) => `moved the group ${c.group}` }),
-	"group.remove": ofLibrary({ class: "materials", needs: PLACE, say: (c) => `took the group ${c.group} away` }),
+	"group.remove": ofLibrary({ class: "materials", needs: PLACE, say: (c) => `removed the group ${c.group}` }),
 	"group.copy": ofLibrary({
 		class: "materials",
 		needs: PUBLISH,
@@ -197,7 +199,7 @@ export const EVENTS = {
 		needs: STEWARD,
 		say: () => "shared the library through a set",
 	}),
-	"set.unshare": ofLibrary({ class: "rights", rights: true, needs: STEWARD, say: () => "took a role in a set away" }),
+	"set.unshare": ofLibrary({ class: "rights", rights: true, needs: STEWARD, say: () => "removed a role in a set" }),
 	"publish.propose": ofLibrary({
 		class: "published",
 		notice: "approval",
@@ -266,7 +268,7 @@ export const EVENTS = {
 		class: "rights",
 		rights: true,
 		needs: SHARE,
-		say: () => "took a role away",
+		say: () => "removed a role",
 	}),
 	"parts.assign": ofProject({
 		class: "parts",
@@ -310,7 +312,7 @@ export const EVENTS = {
 	"person.reset-link": ofPerson({ needs: PEOPLE, say: () => "made a link for a new password" }),
 	"person.self": ofPerson({ needs: ACCOUNT, say: () => "changed their account" }),
 	"token.make": { ...ofPerson({ needs: ACCOUNT, say: () => "made a token" }), heard: "self" },
-	"token.remove": { ...ofPerson({ needs: ACCOUNT, say: () => "took a token away" }), heard: "self" },
+	"token.remove": { ...ofPerson({ needs: ACCOUNT, say: () => "removed a token" }), heard: "self" },
 	"team.save": row({
 		subject: "team",
 		class: "people",
@@ -325,7 +327,7 @@ export const EVENTS = {
 		heard: "readers",
 		rights: true,
 		needs: PEOPLE,
-		say: () => "took a team away",
+		say: () => "removed a team",
 	}),
 } as const satisfies Readonly<Record<string, EventRow>>;
 

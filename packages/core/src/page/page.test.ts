@@ -45,7 +45,7 @@ describe("a supplier's page", () => {
 		expect(yieldStress?.basis).toBeUndefined();
 		expect(yieldStress?.question).toContain("guaranteed minimum");
 		expect(read.taken.filter((t) => t !== yieldStress).every((t) => t.basis === "typical")).toBe(true);
-		expect(read.taken.find((t) => t.property === "elongation")?.question).toBe("gauge not said");
+		expect(read.taken.find((t) => t.property === "elongation")?.question).toBe("gauge unspecified");
 		expect(read.taken.find((t) => t.property === "thermal_expansion")).toMatchObject({
 			qualifier: "secant",
 			condition: "20–200 °C",

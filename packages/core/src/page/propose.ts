@@ -78,7 +78,7 @@ function qualifiers(id: string, label: Label, condition: string): { qualifier?: 
 	// a definition belongs to the property that it defines
 	const known = property(id).qualifiers?.some((q) => q.id === label.qualifier) === true;
 	if (known) return { qualifier: label.qualifier as string };
-	return id === "elongation" ? { question: "gauge not said" } : {};
+	return id === "elongation" ? { question: "gauge unspecified" } : {};
 }
 
 function noteOf(q: Quantity): { note?: string } {

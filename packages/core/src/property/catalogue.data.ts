@@ -133,7 +133,7 @@ export const PROPERTY_ROWS: readonly PropertyRow[] = [
 		...modulusBounds,
 		safeEnd: "middle",
 		standard: "ISO 6892-1, ISO 527",
-		explanation: "Stiffness in pull or push: the stress that it takes per unit of elastic strain.",
+		explanation: "Stiffness in tension or compression: the stress that it takes per unit of elastic strain.",
 	},
 	{
 		id: "poissons_ratio",
@@ -345,7 +345,7 @@ export const PROPERTY_ROWS: readonly PropertyRow[] = [
 		...stress,
 		...strengthBounds,
 		safeEnd: "low",
-		explanation: "The stress at which a material crushes. Brittle materials carry far more in push than in pull.",
+		explanation: "The stress at which a material crushes. Brittle materials carry far more in compression than in tension.",
 	},
 	{
 		id: "shear_strength",
@@ -446,10 +446,10 @@ export const PROPERTY_ROWS: readonly PropertyRow[] = [
 	},
 	...(
 		[
-			["ply_Xt", "Ply strength along fibres, pull", "X_t"],
-			["ply_Xc", "Ply strength along fibres, push", "X_c"],
-			["ply_Yt", "Ply strength across fibres, pull", "Y_t"],
-			["ply_Yc", "Ply strength across fibres, push", "Y_c"],
+			["ply_Xt", "Ply strength along fibres, tension", "X_t"],
+			["ply_Xc", "Ply strength along fibres, compression", "X_c"],
+			["ply_Yt", "Ply strength across fibres, tension", "Y_t"],
+			["ply_Yc", "Ply strength across fibres, compression", "Y_c"],
 			["ply_S", "Ply shear strength", "S"],
 			["interlaminar_shear", "Interlaminar shear strength", "ILSS"],
 		] as const

@@ -1,5 +1,5 @@
 import { FACETS, type FacetId } from "./filter.data";
-import type { TableQuery } from "./query";
+import { leavesRetiredOut, type TableQuery } from "./query";
 import { SetColumn } from "./sets";
 
 /** A column for each facet, with nothing in it. */
@@ -22,14 +22,14 @@ export function countFacets(
 	query: TableQuery,
 	{ size, hits, fails, which, hidden }: Passed,
 ): Record<string, ReadonlyMap<string, number>> {
-	const asked = FACETS.map((f) => !f.all && (query.facets[f.id] ?? []).length > 0);
+	const asked = FACETS.some((f) => !f.all && (query.facets[f.id] ?? []).length > 0) || leavesRetiredOut(query);
 	const tallies = FACETS.map((f) => new Uint32Array(facets[f.id].sets.length));
 	FACETS.forEach((facet, f) => {
 		const { codes } = facets[facet.id];
 		const tally = tallies[f];
 		for (let k = 0; k < hits.length; k++) tally[codes[hits[k]]]++;
 	});
-	if (asked.some(Boolean)) {
+	if (asked) {
 		const codes = FACETS.map((f) => facets[f.id].codes);
 		for (let i = 0; i < size; i++) {
 			if (fails[i] !== 1 || which[i] === 0 || hidden[i] !== 0) continue;

@@ -31,11 +31,16 @@ export type TableQuery = {
 	readonly only?: ReadonlySet<string>;
 	/** Only materials whose review date is before this day. */
 	readonly reviewBefore?: string;
+	/** What is retired is left out, unless the marks ask for it; it counts among them all the same. */
+	readonly inUse?: true;
 	/** `name`, `group`, `changed` or a property. */
 	readonly sort: string;
 	readonly descending: boolean;
 	readonly counts: boolean;
 };
+
+export const leavesRetiredOut = (query: TableQuery): boolean =>
+	query.inUse === true && query.facets.marks?.includes("retired") !== true;
 
 /** Who asks: the libraries that may be read, and whose drafts stand in place of what is published. */
 export type Viewer = { readonly person: string; readonly libraries: ReadonlySet<string> };

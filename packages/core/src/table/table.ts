@@ -8,7 +8,7 @@ import type { Numbers, StoredTable, TableImage } from "./image";
 import { NameIndex, type RankedRow } from "./nameindex";
 import { compareNames } from "./names";
 import { NameOrder, sortedBy } from "./order";
-import type { TableAnswer, TableQuery, TableRow, Viewer } from "./query";
+import { leavesRetiredOut, type TableAnswer, type TableQuery, type TableRow, type Viewer } from "./query";
 import { RowStore } from "./rows";
 import { SetColumn } from "./sets";
 import { failOutside, type Spans } from "./spans";
@@ -162,6 +162,7 @@ export class MaterialTable {
 		const which = new Uint8Array(this.capacity);
 		for (const where of query.spans) this.failSpan(where, fails);
 		this.failFacets(query, fails, which);
+		this.failRetired(query, fails, which);
 		this.failOthers(query, fails);
 		const passing = this.orderFor(query.sort, query.descending);
 		const hits = new Int32Array(passing.length);
@@ -254,6 +255,19 @@ export class MaterialTable {
 				which[i] = facet.all ? 0 : f + 1;
 			}
 		});
+	}
+
+	/** What is retired fails by its mark alone, so that it is counted there. */
+	private failRetired(query: TableQuery, fails: Uint8Array, which: Uint8Array): void {
+		if (!leavesRetiredOut(query)) return;
+		const { codes, sets } = this.facets.marks;
+		const retired = sets.map((words) => words.includes("retired"));
+		const marks = 1 + FACETS.findIndex((f) => f.id === "marks");
+		for (let i = 0; i < this.rows.size; i++) {
+			if (!retired[codes[i]]) continue;
+			fails[i]++;
+			which[i] = marks;
+		}
 	}
 
 	private failOthers(query: TableQuery, fails: Uint8Array): void {

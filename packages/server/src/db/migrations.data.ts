@@ -365,4 +365,14 @@ export const MIGRATIONS: readonly { readonly name: string; readonly steps: reado
 			"DROP TABLE file_upload",
 		],
 	},
+	{
+		name: "015-kept-apart",
+		steps: [
+			// two that look alike, and of which somebody has said that they are not one; `a` sorts before `b`
+			`CREATE TABLE kept_apart (a TEXT NOT NULL REFERENCES material(id) ON DELETE CASCADE,
+				b TEXT NOT NULL REFERENCES material(id) ON DELETE CASCADE, person_id TEXT NOT NULL REFERENCES person(id), at TEXT NOT NULL,
+				PRIMARY KEY (a, b))`,
+			"CREATE INDEX kept_apart_b ON kept_apart (b)",
+		],
+	},
 ];

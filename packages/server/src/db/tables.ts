@@ -160,6 +160,7 @@ export const TABLES = {
 	set_edition: { set_edition_id: key(text), edition_id: key(text) },
 	star: { person_id: key(text), material_id: key(text), ord: whole },
 	grid_view: { id: key(text), person_id: text, name: text, address: text, shared: whole, changed_at: text },
+	kept_apart: { a: key(text), b: key(text), person_id: text, at: text },
 	blob: { hash: key(text), size: whole, at: text },
 	blob_use: { hash: key(text), owner_kind: key(one<BlobOwner>()), owner_id: key(text), at: text },
 	project: {

@@ -2,7 +2,17 @@ import type { RouteInput, Undoable, UnusedRow } from "@alvek/contract";
 import { fail, ok, type Result } from "@alvek/core/result";
 import { authoriseLibrary, authoriseWorkingList } from "../access";
 import { type Context, inWrite } from "../db";
-import { allGroups, binnedBefore, eraseMaterials, groupPath, putWorking, recordEvent, unusedIn, workingToChange } from "../repo";
+import {
+	allGroups,
+	binnedBefore,
+	eraseMaterials,
+	groupPath,
+	putWorking,
+	readLinks,
+	recordEvent,
+	unusedIn,
+	workingToChange,
+} from "../repo";
 import { daysFrom } from "../runtime";
 
 /** Puts materials on the working list of their library, or takes them off. */
@@ -39,6 +49,9 @@ export async function listUnused(ctx: Context, input: { id: string }): Promise<R
 			group: groupPath(r.group_id, groups),
 			changedAt: r.changed_at,
 			retired: r.retired === 1,
+			variants: r.variants,
+			copies: r.copies,
+			links: readLinks(r.known_as).length,
 		})),
 	);
 }

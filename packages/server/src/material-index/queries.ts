@@ -41,6 +41,8 @@ export type FindQuery = {
 	readonly today: string;
 	/** Only those whose review date is before today. */
 	readonly reviewPassed: boolean;
+	/** What is retired is left out, unless the marks ask for it. */
+	readonly inUse: boolean;
 	readonly sort: string;
 	readonly descending: boolean;
 	readonly offset: number;
@@ -162,6 +164,7 @@ function tableQuery(query: FindQuery, stars: ReadonlySet<string>, counts: boolea
 		text: query.text,
 		...only,
 		...(query.reviewPassed ? { reviewBefore: query.today } : {}),
+		...(query.inUse ? { inUse: true } : {}),
 		sort: query.sort === "star" ? "name" : query.sort,
 		descending: query.descending,
 		counts,

@@ -1,11 +1,11 @@
-import type { AlikeRow, DuplicatePairs, MaterialRow, RouteInput } from "@alvek/contract";
+import type { AlikeRow, DuplicatePairs, MaterialRow, RouteInput, Undoable } from "@alvek/contract";
 import { type Likened, likeness, nameKey } from "@alvek/core/material";
 import { fail, ok, type Result } from "@alvek/core/result";
 import { numbersOf } from "@alvek/core/table";
-import { authoriseLibrary, viewerOf } from "../access";
-import type { Context } from "../db";
+import { authorised, authoriseLibrary, viewerOf } from "../access";
+import { type Context, inWrite } from "../db";
 import type { MaterialQueries } from "../material-index";
-import { linkedTo, originsAmong } from "../repo";
+import { apartFrom, linkedTo, originsAmong, putApart, recordEvent } from "../repo";
 
 /** Answers of one question; a list that is longer helps nobody before saving. */
 const MOST_ALIKE = 12;
@@ -22,6 +22,33 @@ async function relatives(ctx: Context, ids: readonly string[]): Promise<(a: stri
 	const rows = await originsAmong(ctx.db, ids);
 	const related = new Set(rows.flatMap((r) => [`${r.id} ${r.base}`, `${r.base} ${r.id}`]));
 	return (a, b) => related.has(`${a} ${b}`);
+}
+
+/** Pairs of which somebody has said that they are not one. */
+async function keptApart(ctx: Context, ids: readonly string[]): Promise<(a: string, b: string) => boolean> {
+	const rows = await apartFrom(ctx.db, ids);
+	const apart = new Set(rows.flatMap((r) => [`${r.a} ${r.b}`, `${r.b} ${r.a}`]));
+	return (a, b) => apart.has(`${a} ${b}`);
+}
+
+/** Two look-alikes are said not to be one, or to be perhaps one again; whoever may change the first may say so. */
+export function keepApart(ctx: Context, input: RouteInput<"keepApart">): Promise<Result<Undoable<null>>> {
+	return inWrite(ctx, async (sql) => {
+		const one = await authorised(ctx, sql, input.id, "library.edit");
+		if (!one.ok) return one;
+		const other = await authorised(ctx, sql, input.other, "library.read");
+		if (!other.ok) return other;
+		if (input.id === input.other) return fail({ code: "merge-itself" });
+		await putApart(ctx, sql, [input.id, input.other], input.on);
+		await recordEvent(ctx, sql, {
+			action: input.on ? "material.apart" : "material.alike",
+			kind: "material",
+			subject: input.id,
+			changeset: { other: input.other, name: other.value.name },
+			inverse: null,
+		});
+		return ok({ event: 0, value: null });
+	});
 }
 
 /** Told before saving: what may be the same material as this one, or as a name that is being typed. */
@@ -45,9 +72,11 @@ export async function findAlike(
 	};
 	const linked = new Set(await linkedTo(ctx.db, name));
 	const ids = [...new Set([...linked, ...(await queries.alike(asked, viewer))])].filter((id) => id !== input.material);
-	const related = await relatives(ctx, [...ids, ...(input.material === undefined ? [] : [input.material])]);
+	const mine = input.material ?? "";
+	const related = await relatives(ctx, [...ids, ...(mine === "" ? [] : [mine])]);
+	const apart = await keptApart(ctx, mine === "" ? [] : [mine]);
 	const rows = await queries.rows(
-		ids.filter((id) => !related(id, input.material ?? "")),
+		ids.filter((id) => !related(id, mine) && !apart(id, mine)),
 		viewer,
 	);
 	const alike = rows.flatMap((row): readonly AlikeRow[] => {
@@ -78,11 +107,12 @@ export async function listDuplicates(
 	const ids = [...new Set(some.flat())];
 	const rows = new Map((await queries.rows(ids, viewer)).map((r) => [r.id, r]));
 	const related = await relatives(ctx, ids);
+	const apart = await keptApart(ctx, ids);
 	const pairs = some.flatMap(([x, y]): DuplicatePairs["pairs"] => {
 		const [a, b] = [rows.get(x), rows.get(y)];
 		if (a === undefined || b === undefined || related(x, y)) return [];
 		const like = likeness(likened(a), likened(b));
-		return like.likely ? [{ a, b, ...like }] : [];
+		return like.likely ? [{ a, b, apart: apart(x, y), ...like }] : [];
 	});
 	return ok({ pairs, complete: found.complete && found.pairs.length <= MOST_PAIRS });
 }

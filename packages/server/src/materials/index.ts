@@ -1,5 +1,5 @@
 export { discardDraft, rebaseDraft, saveDraft, saveDrafts, writeDraft } from "./drafts";
-export { findAlike, listDuplicates } from "./duplicates";
+export { findAlike, keepApart, listDuplicates } from "./duplicates";
 export { readFile, uploadFile } from "./files";
 export { manyMaterials, removeMaterial } from "./many";
 export { ensureLinksAvailable, ensureNameAvailable } from "./names";

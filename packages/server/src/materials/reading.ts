@@ -36,6 +36,7 @@ function queryOf(ctx: Context, input: Narrowing & { offset?: string; limit?: str
 		starred: input.starred === "1",
 		today: ctx.now().slice(0, 10),
 		reviewPassed: input.review === "passed",
+		inUse: input.retired === "hide",
 		sort: input.sort ?? "group",
 		descending: input.dir === "desc",
 		offset: Number(input.offset ?? 0),

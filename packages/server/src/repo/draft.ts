@@ -152,10 +152,10 @@ export function draftsOfOthers(
 }
 
 /** How many drafts each person has in a library. */
-export function draftsPerPerson(sql: Sql, library: string): Promise<{ name: string; drafts: number }[]> {
+export function draftsPerPerson(sql: Sql, library: string): Promise<{ person: string; name: string; drafts: number }[]> {
 	// drafts are few beside the materials of a library
 	return sql.all(
-		`SELECT p.name, COUNT(*) AS drafts FROM draft f ${sql.dialect.joinInOrder} material m ON m.id = f.material_id JOIN person p ON p.id = f.person_id
+		`SELECT p.id AS person, p.name, COUNT(*) AS drafts FROM draft f ${sql.dialect.joinInOrder} material m ON m.id = f.material_id JOIN person p ON p.id = f.person_id
 		 WHERE m.library_id = $library AND m.removed_at IS NULL GROUP BY p.id, p.name ORDER BY p.name`,
 		{ library },
 	);

@@ -1,3 +1,4 @@
+export * from "./apart";
 export * from "./assignment";
 export * from "./blob";
 export * from "./check";

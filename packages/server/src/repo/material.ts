@@ -284,10 +284,27 @@ export function binOf(sql: Sql, libraries: readonly string[], person: string, mo
 	);
 }
 
+type UnusedRecord = {
+	readonly id: string;
+	readonly name: string;
+	readonly group_id: string | null;
+	readonly changed_at: string;
+	readonly retired: number;
+	/** Names elsewhere, JSON. */
+	readonly known_as: string;
+	/** How many variants and layers follow it, and how many copies and local changes began from it. */
+	readonly variants: number;
+	readonly copies: number;
+};
+
 /** Published materials of a library that no part stands on or tries, in any project. */
 export function unusedIn(sql: Sql, library: string, most: number) {
-	return sql.all<{ id: string; name: string; group_id: string | null; changed_at: string; retired: number }>(
-		`SELECT m.id, m.name, m.group_id, m.changed_at, m.retired FROM material m
+	return sql.all<UnusedRecord>(
+		`SELECT m.id, m.name, m.group_id, m.changed_at, m.retired, m.known_as,
+		 (SELECT COUNT(*) FROM material o JOIN revision r ON r.id = o.origin_revision_id
+		  WHERE r.material_id = m.id AND o.removed_at IS NULL AND o.origin_kind IN ('variant', 'layer')) AS variants,
+		 (SELECT COUNT(*) FROM material o JOIN revision r ON r.id = o.origin_revision_id
+		  WHERE r.material_id = m.id AND o.removed_at IS NULL AND o.origin_kind IN ('local', 'copy')) AS copies FROM material m
 		 WHERE m.library_id = $library AND m.removed_at IS NULL AND EXISTS (SELECT 1 FROM revision r WHERE r.material_id = m.id)
 		 AND NOT EXISTS (SELECT 1 FROM assignment s JOIN revision r ON r.id = s.revision_id JOIN project p ON p.id = s.project_id
 		 WHERE r.material_id = m.id AND p.removed_at IS NULL)

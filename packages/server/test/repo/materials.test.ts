@@ -179,6 +179,17 @@ onEveryEngine("materials", (here) => {
 		]);
 	});
 
+	it("that look alike are kept apart, and are not any more", async () => {
+		const { ctx, write } = here.world;
+		await write((sql) => repo.putApart(ctx, sql, ["b", "a"], true));
+		await write((sql) => repo.putApart(ctx, sql, ["a", "b"], true));
+		expect(await repo.apartFrom(here.db, ["b"])).toEqual([{ a: "a", b: "b" }]);
+		expect(await repo.apartFrom(here.db, ["a", "b", "x"])).toEqual([{ a: "a", b: "b" }]);
+		expect(await repo.apartFrom(here.db, ["x"])).toEqual([]);
+		await write((sql) => repo.putApart(ctx, sql, ["b", "a"], false));
+		expect(await repo.apartFrom(here.db, ["a"])).toEqual([]);
+	});
+
 	it("go to the bin, come from elsewhere, and go for good", async () => {
 		const { ctx, write } = here.world;
 		await write((sql) => repo.removeMaterials(sql, ["y"], "2026-01-01T00:00:00.000Z"));
@@ -197,6 +208,9 @@ onEveryEngine("materials", (here) => {
 			"retired-loop",
 		);
 		await write(async (sql) => repo.setOrigin(sql, "t", await here.world.olderOf("a")));
-		expect((await repo.unusedIn(here.db, "own", 10)).map((m) => m.id).sort()).toEqual(["a", "b"]);
+		expect((await repo.unusedIn(here.db, "own", 10)).map((m) => [m.id, m.copies, m.variants]).sort()).toEqual([
+			["a", 2, 0],
+			["b", 0, 0],
+		]);
 	});
 });

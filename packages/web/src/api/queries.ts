@@ -14,15 +14,19 @@ export function useRoute<N extends RouteName>(
 	input: RouteInput<N>,
 	options: { enabled?: boolean; refetchInterval?: number | false; staleTime?: number } = {},
 ): UseQueryResult<RouteReply<N>, IssueError> {
-	return useQuery<RouteReply<N>, IssueError>({
+	return useQuery<RouteReply<N>, IssueError>({ ...routeQuery(name, input), ...options });
+}
+
+/** One question, for whoever asks several at once. */
+export function routeQuery<N extends RouteName>(name: N, input: RouteInput<N>) {
+	return {
 		queryKey: [name, input],
-		queryFn: async ({ signal }) => {
+		queryFn: async ({ signal }: { readonly signal: AbortSignal }): Promise<RouteReply<N>> => {
 			const result = await call(name, input, signal);
 			if (!result.ok) throw new IssueError(result.issues);
 			return result.value;
 		},
-		...options,
-	});
+	};
 }
 
 /** For what colleagues change under one's eyes: asked for anew when it comes on screen, and when the live news says so. */

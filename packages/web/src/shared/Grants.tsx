@@ -42,7 +42,7 @@ export function Access({ library }: { library: LibraryDetail }) {
 						runMutation(
 							"shareLibrary",
 							{ id: library.id, by, subject, role: role as "reader" | null },
-							role === null ? "The role is taken away." : "The role is given.",
+							role === null ? "The role is removed." : "The role is given.",
 						)
 					}
 				/>
@@ -96,7 +96,7 @@ export function Grants({
 								<button
 									type="button"
 									className="btn btn-ghost btn-icon"
-									aria-label={`Take the role of ${g.name} away`}
+									aria-label={`Remove the role of ${g.name}`}
 									onClick={() => give(g.by, g.subject, null)}
 								>
 									<X size={14} aria-hidden />

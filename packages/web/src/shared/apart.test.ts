@@ -74,7 +74,7 @@ describe("what kind of change a line tells", () => {
 	});
 
 	it("is a word where nothing can be divided", () => {
-		expect([note(null, value()), note(value(), null)]).toEqual(["added", "taken away"]);
+		expect([note(null, value()), note(value(), null)]).toEqual(["added", "removed"]);
 		expect(note(value({ carried: base }), value())).toBe("confirmed");
 		expect(changeNote({ at: "field:notes", from: "a", to: "b" } as never)).toBe("words");
 		expect(changeNote({ at: "field:colour", from: "#111111", to: "#222222" } as never)).toBe("look");

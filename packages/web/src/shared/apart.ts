@@ -41,7 +41,7 @@ export function tellApart(
 /** What kind of change it is, in a word or as a share: `added`, `+0.8 %`, `confirmed`, `words`. */
 export function changeNote(edit: Edit): string {
 	if (edit.from === null) return "added";
-	if (edit.to === null) return "taken away";
+	if (edit.to === null) return "removed";
 	if (!isValuePlace(edit.at)) return edit.at === "field:look" || edit.at === "field:colour" ? "look" : "words";
 	const from = edit.from as MaterialValue;
 	const to = edit.to as MaterialValue;

@@ -3,7 +3,7 @@
 import { afterEach, describe, expect, it, vi } from "vitest";
 import { usePartSelection } from "./parts";
 import { askFirst, useQuestion } from "./question";
-import { closeToast, showToast, useToasts } from "./toasts";
+import { closeToast, holdToast, letGo, showToast, useToasts } from "./toasts";
 import { type TrayItem, useTray } from "./tray";
 
 afterEach(() => vi.useRealTimers());
@@ -21,6 +21,25 @@ describe("toasts", () => {
 		for (const text of ["a", "b", "c"]) showToast({ tone: "plain", text });
 		expect(texts()).toEqual(["a", "b", "c"]);
 		vi.runAllTimers();
+		expect(texts()).toEqual([]);
+	});
+
+	it("stay while somebody is at them, and go as late as others once they are let go", () => {
+		vi.useFakeTimers();
+		showToast({ tone: "plain", text: "with a way back" });
+		const id = useToasts.getState().toasts[0]?.id ?? -1;
+		vi.advanceTimersByTime(4_000);
+		holdToast(id);
+		vi.advanceTimersByTime(60_000);
+		expect(texts()).toEqual(["with a way back"]);
+		letGo(id);
+		vi.advanceTimersByTime(4_900);
+		expect(texts()).toEqual(["with a way back"]);
+		vi.advanceTimersByTime(200);
+		expect(texts()).toEqual([]);
+		// one that has gone is not begun again
+		letGo(id);
+		vi.advanceTimersByTime(10_000);
 		expect(texts()).toEqual([]);
 	});
 

@@ -1,6 +1,8 @@
 import { X } from "lucide-react";
 import { type ReactNode, useEffect, useRef } from "react";
 
+const FIRST_FIELD = ["input", "select", "textarea"].map((field) => `[data-body] ${field}:not([disabled])`).join(", ");
+
 /** A question that takes the whole attention; Escape closes it, focus goes back to where it was. */
 export function Dialog({
 	title,
@@ -16,6 +18,8 @@ export function Dialog({
 	const dialog = useRef<HTMLDialogElement>(null);
 	useEffect(() => {
 		dialog.current?.showModal();
+		// by itself it would begin with the button that closes it
+		dialog.current?.querySelector<HTMLElement>(FIRST_FIELD)?.focus();
 	}, []);
 	return (
 		<dialog
@@ -35,7 +39,9 @@ export function Dialog({
 					<X size={14} aria-hidden />
 				</button>
 			</div>
-			<div className="p-4 max-h-[74vh] overflow-y-auto">{children}</div>
+			<div data-body className="p-4 max-h-[74vh] overflow-y-auto">
+				{children}
+			</div>
 		</dialog>
 	);
 }

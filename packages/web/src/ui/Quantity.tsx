@@ -8,6 +8,8 @@ import { counted } from "./words";
 /** A unit with raised exponents. */
 export function UnitText({ unit, className = "text-ink3" }: { unit: string; className?: string }) {
 	if (unit === "1" || unit === "") return null;
+	// a mass for each mass is one of gases: nothing else of the catalogue is measured so
+	if (unit === "kg/kg") return <span className={className}>kg CO₂e/kg</span>;
 	return (
 		<span className={className}>
 			{unitParts(unit).map((part, i) =>

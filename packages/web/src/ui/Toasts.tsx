@@ -1,20 +1,25 @@
 import { X } from "lucide-react";
-import { closeToast, useToasts } from "../stores/toasts";
+import { closeToast, holdToast, letGo, useToasts } from "../stores/toasts";
 
-/** Short news with the way back; errors stay longer. Read out, never in the way of the keyboard. */
+/** Short news with the way back, in a strip of their own above the tray: they cover nothing. */
 export function Toasts() {
 	const { toasts } = useToasts();
 	return (
 		<div
 			aria-live="polite"
 			data-toasts
-			className="fixed left-1/2 -translate-x-1/2 bottom-16 z-50 flex flex-col gap-2 items-center pointer-events-none"
+			className="shrink-0 flex flex-col items-center gap-1.5 px-3 bg-paper not-empty:py-1.5 not-empty:border-t border-line"
 		>
 			{toasts.map((t) => (
+				// biome-ignore lint/a11y/noStaticElementInteractions: whoever points at it does nothing to it, it only waits
 				<div
 					key={t.id}
 					role={t.tone === "wrong" ? "alert" : "status"}
-					className={`floating pointer-events-auto flex items-start gap-3 pl-3.5 pr-2 py-2 max-w-160 border-l-3 ${t.tone === "wrong" ? "border-l-wrong" : "border-l-primary"}`}
+					onPointerEnter={() => holdToast(t.id)}
+					onPointerLeave={() => letGo(t.id)}
+					onFocus={() => holdToast(t.id)}
+					onBlur={() => letGo(t.id)}
+					className={`bg-card border border-line rounded-md flex items-start gap-3 pl-3.5 pr-2 py-2 max-w-160 border-l-3 ${t.tone === "wrong" ? "border-l-wrong" : "border-l-primary"}`}
 				>
 					<span className="py-0.75">{t.text}</span>
 					{t.action && (

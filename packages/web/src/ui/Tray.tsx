@@ -43,7 +43,7 @@ export function Tray() {
 					<Sigma size={13} aria-hidden /> For the solver
 				</Link>
 				<Link className="btn btn-small" to={`/paper?ids=${items.map((i) => i.id).join(",")}`}>
-					<Printer size={13} aria-hidden /> On paper
+					<Printer size={13} aria-hidden /> Print
 				</Link>
 				<button type="button" className="btn btn-ghost btn-small" onClick={clear}>
 					Empty

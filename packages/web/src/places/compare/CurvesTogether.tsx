@@ -145,7 +145,7 @@ function linesOf(
 		if (!flow) {
 			if (member === undefined) continue;
 			const points = member.line.x.map((x, n) => ({ x, y: member.line.y[n] as number }));
-			lines.push({ ...style, form: said === "" ? "form not said" : said, points });
+			lines.push({ ...style, form: said === "" ? "form unspecified" : said, points });
 			continue;
 		}
 		const derived = derivedForms(material, value)[at];

@@ -46,7 +46,7 @@ function Change({ change }: { change: EditionChange }) {
 						aria-expanded={open}
 						onClick={() => setOpen(!open)}
 					>
-						{counted(edits.length, "place")}
+						{counted(edits.length, "change")}
 					</button>
 				)}
 			</div>

@@ -150,7 +150,7 @@ function GroupLine({
 								</>
 							)}
 							<Choice act={() => setCopying(true)}>Copy to another library…</Choice>
-							{library.mayEdit && <Choice act={() => setRemoving(true)}>Take it away…</Choice>}
+							{library.mayEdit && <Choice act={() => setRemoving(true)}>Remove…</Choice>}
 						</div>
 					</Popover>
 				</span>
@@ -235,7 +235,7 @@ function Remove({ node, nodes, close }: { node: Node; nodes: readonly Node[]; cl
 	};
 	const below = inside.size - 1;
 	return (
-		<FormDialog title={`Take ${node.name} away`} act="Take it away" ready submit={submit} close={close} error={error}>
+		<FormDialog title={`Remove ${node.name}`} act="Remove it" ready submit={submit} close={close} error={error}>
 			<Choose
 				label={`Its ${counted(node.materials, "material")}${below > 0 ? ` and ${counted(below, "group")}` : ""} go to`}
 				value={to}

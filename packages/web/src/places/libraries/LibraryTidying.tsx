@@ -1,7 +1,7 @@
-import type { LibraryDetail } from "@alvek/contract";
+import type { LibraryDetail, UnusedRow } from "@alvek/contract";
 import { useState } from "react";
 import { Link } from "react-router";
-import { useRoute } from "../../api/queries";
+import { useMe, useRoute } from "../../api/queries";
 import { runMutation } from "../../api/runMutation";
 import { showToast } from "../../stores/toasts";
 import { dayOf, Part } from "../../ui/Page";
@@ -21,14 +21,35 @@ export function LibraryTidying({ library }: { library: LibraryDetail }) {
 					<Link className="quiet-link" to={`/materials?library=${library.id}&marks=working`}>
 						{counted(library.working, "material")} on the working list
 					</Link>
-					; choosers show those first.{" "}
-					{library.drafting.length === 0
-						? "No open drafts."
-						: `Open drafts: ${library.drafting.map((d) => `${d.name} ${d.drafts}`).join(", ")}.`}
+					; choosers show those first. <Drafting library={library} />
 				</p>
 			</Part>
 			<Unused library={library} />
 			<Bin library={library} />
+		</>
+	);
+}
+
+/** Who drafts how much; what I draft myself is one click away, to be looked through and published. */
+function Drafting({ library }: { library: LibraryDetail }) {
+	const me = useMe();
+	if (library.drafting.length === 0) return "No open drafts.";
+	return (
+		<>
+			Open drafts:{" "}
+			{library.drafting.map((d, i) => (
+				<span key={d.person}>
+					{i > 0 && ", "}
+					{d.person === me?.id ? (
+						<Link className="quiet-link" to={`/materials?library=${library.id}&open=draft`}>
+							{counted(d.drafts, "draft")} of yours
+						</Link>
+					) : (
+						`${d.name} ${d.drafts}`
+					)}
+				</span>
+			))}
+			.
 		</>
 	);
 }
@@ -82,6 +103,7 @@ function Unused({ library }: { library: LibraryDetail }) {
 								</Link>
 								<span className="caption truncate">{r.group}</span>
 								{r.retired && <span className="tag tag-doubt">retired</span>}
+								<span className="caption whitespace-nowrap">{followers(r)}</span>
 								<span className="caption ml-auto whitespace-nowrap">changed {dayOf(r.changedAt)}</span>
 							</li>
 						))}
@@ -95,6 +117,16 @@ function Unused({ library }: { library: LibraryDetail }) {
 			)}
 		</Part>
 	);
+}
+
+/** What hangs on a material that no part stands on: it would be missed there. */
+function followers({ variants, copies, links }: UnusedRow): string {
+	const said = [
+		variants === 0 ? "" : `${counted(variants, "variant")} ${variants === 1 ? "follows" : "follow"} it`,
+		copies === 0 ? "" : counted(copies, "copy", "copies"),
+		links === 0 ? "" : counted(links, "name elsewhere", "names elsewhere"),
+	];
+	return said.filter((s) => s !== "").join(", ");
 }
 
 function Bin({ library }: { library: LibraryDetail }) {

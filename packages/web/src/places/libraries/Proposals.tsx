@@ -66,7 +66,7 @@ function Proposal({ proposal, mayEdit }: { proposal: ProposalView; mayEdit: bool
 							</span>
 						))}{" "}
 						<button type="button" className="quiet-link caption" aria-expanded={open} onClick={() => setOpen(!open)}>
-							{counted(places, "place")} would change
+							{counted(places, "change")}
 						</button>
 					</span>
 				</span>

@@ -81,7 +81,7 @@ function OneSet({ set }: { set: SetView }) {
 								runMutation(
 									"shareSet",
 									{ id: set.id, by, subject, role: role as "reader" | null },
-									role === null ? "The role is taken away." : "The role is given.",
+									role === null ? "The role is removed." : "The role is given.",
 								)
 							}
 						/>

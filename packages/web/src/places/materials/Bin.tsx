@@ -1,6 +1,7 @@
 import { Undo2 } from "lucide-react";
 import { useRoute } from "../../api/queries";
 import { runMutation } from "../../api/runMutation";
+import { dayOf } from "../../ui/Page";
 
 /** What was deleted, each with its way back. */
 export function Bin() {
@@ -11,8 +12,12 @@ export function Bin() {
 		<ul className="mt-1.5" aria-label="Bin">
 			{bin.data.map((row) => (
 				<li key={row.id} className="flex items-center gap-1.5 py-0.5">
-					<span className="truncate" title={`${row.name}, ${row.library}`}>
-						{row.name}
+					<span className="min-w-0" title={`${row.name}, ${row.library}`}>
+						<span className="block truncate">{row.name}</span>
+						<span className="block caption truncate">
+							{dayOf(row.removedAt)}
+							{row.by !== "" && `, ${row.by}`}, {row.library}
+						</span>
 					</span>
 					<button
 						type="button"

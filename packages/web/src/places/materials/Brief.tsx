@@ -68,7 +68,7 @@ export function Brief({
 				<div className="min-w-0">
 					<h2 className="text-xl leading-5.5 font-bold break-words">{row.name}</h2>
 					<p className="text-ink2">
-						{[document.family === null ? "family not said" : familyName(document.family), revision, row.library].join(", ")}
+						{[document.family === null ? "family unspecified" : familyName(document.family), revision, row.library].join(", ")}
 						{row.draftId !== null && <span className="text-note"> · your draft</span>}
 					</p>
 				</div>

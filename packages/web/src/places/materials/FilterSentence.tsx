@@ -18,10 +18,23 @@ export function FilterSentence(props: {
 	libraries: readonly LibraryView[];
 	own: OwnRows;
 	total: number;
+	/** Retired ones that would pass, and are left out. */
+	retired: number;
 }) {
-	const { view, change, total } = props;
+	const { view, change, total, retired } = props;
 	const clauses = useClauses(props);
-	if (!isFiltered(view)) return null;
+	const shown = view.facets.marks.includes("retired") ? 0 : retired;
+	if (!isFiltered(view) && shown === 0) return null;
+	const retiredToo = shown > 0 && (
+		<button
+			type="button"
+			className="quiet-link caption text-ink2! ml-1"
+			onClick={() => change({ facets: { ...view.facets, marks: [...view.facets.marks, "retired"] } })}
+		>
+			{shown} retired, not shown
+		</button>
+	);
+	if (!isFiltered(view)) return <div className="shrink-0 px-3.5 pb-1.5">{retiredToo}</div>;
 	return (
 		<div
 			role="group"
@@ -66,6 +79,7 @@ export function FilterSentence(props: {
 				</button>
 			)}
 			<Views view={view} saveOnly />
+			{retiredToo}
 		</div>
 	);
 }
@@ -78,7 +92,7 @@ function useClauses({ view, change, libraries, own }: Parameters<typeof FilterSe
 			return {
 				key: word,
 				text: name,
-				label: `Take “${before} ${name}” away`,
+				label: `Remove “${before} ${name}”`,
 				remove: () => change({ facets: { ...view.facets, [id]: view.facets[id].filter((w) => w !== word) } }),
 			};
 		});
@@ -94,7 +108,7 @@ function useClauses({ view, change, libraries, own }: Parameters<typeof FilterSe
 					{row.symbol === "" ? row.name : <SymbolText symbol={row.symbol} />} <b>{spanText(span, row, unitSet)}</b>
 				</span>
 			),
-			label: `Take the filter on ${row.name} away`,
+			label: `Remove the filter on ${row.name}`,
 			remove: () => change({ where: view.where.filter((w) => w !== span) }),
 		};
 		return [{ key: `where ${span.property}`, before: "with", between: "", chips: [chip] }];
@@ -103,7 +117,7 @@ function useClauses({ view, change, libraries, own }: Parameters<typeof FilterSe
 		key,
 		before,
 		between: "",
-		chips: [{ key, text, label: `Take “${`${before} ${text}`.trim()}” away`, remove }],
+		chips: [{ key, text, label: `Remove “${`${before} ${text}`.trim()}”`, remove }],
 	});
 	return [
 		...(view.text === "" ? [] : [single("text", "that say", `“${view.text}”`, () => change({ text: "" }))]),

@@ -69,6 +69,7 @@ export function Grid(props: Props) {
 				<div
 					ref={scroller}
 					id={ROWS_ID}
+					data-content
 					role="rowgroup"
 					// the scroller takes the keyboard: one stop of Tab, then arrows
 					// biome-ignore lint/a11y/noNoninteractiveTabindex: it holds the grid's roving focus
@@ -101,7 +102,7 @@ export function Grid(props: Props) {
 
 const CELL_KEYS = "Cells: arrows walk, Shift extends, typing overwrites, Enter edits, Delete clears, Escape leaves";
 const ROW_KEYS =
-	"Rows: arrows walk, Enter opens the sheet, Space marks, Shift with arrows marks many, T puts into the tray, S stars, W puts on the working list";
+	"Rows: arrows walk, Enter opens the sheet, Space marks, Ctrl+A marks all, Shift with arrows marks many, T puts into the tray, S stars, W puts on the working list";
 
 /** The lines in sight; rows that come into sight are fetched. */
 function useVirtualLines(rows: Rows, lines: Lines, scroller: RefObject<HTMLDivElement | null>) {
@@ -160,11 +161,14 @@ function useKeys(props: Props, lines: Lines, sight: { page: number; reveal: (row
 		const row = rows.at(focused);
 		const step = steps[e.key];
 		const plain = !e.ctrlKey && !e.metaKey && !e.altKey;
+		// after a click the row itself has the focus; a button in it keeps its keys
+		const onRow = (e.target as HTMLElement).closest("button, a, input, select") === null;
 		if (view.sort === "star" && e.altKey && Math.abs(step ?? 0) === 1) void moveStar(rows, focused, step as 1 | -1, onFocus);
 		else if (step !== undefined) walk(step, e.shiftKey);
-		else if (e.key === " " && e.target === e.currentTarget) marking.toggle(focused);
+		else if (e.key === " " && onRow) marking.toggle(focused);
 		else if (e.key === "Escape" && marking.ids.size > 0) marking.clear();
-		else if (e.key === "Enter" && row && e.target === e.currentTarget) void navigate(`/materials/${row.id}`);
+		else if (e.key === "a" && (e.ctrlKey || e.metaKey)) void marking.all();
+		else if (e.key === "Enter" && row && onRow) void navigate(`/materials/${row.id}`);
 		else if (e.key === "t" && row && plain) useTray.getState().add(trayItem(row));
 		else if (e.key === "s" && row && plain) void star(row);
 		else if (e.key === "w" && row && plain) void switchWorking(row);

@@ -73,7 +73,7 @@ export const GridRow = memo(
 						type="button"
 						tabIndex={-1}
 						aria-pressed={row.starred}
-						aria-label={row.starred ? `Take the star of ${row.name} away` : `Star ${row.name}`}
+						aria-label={row.starred ? `Remove the star of ${row.name}` : `Star ${row.name}`}
 						className={`w-6.5 h-7.5 flex items-center justify-center ${row.starred ? "text-doubt" : "text-line hover:text-ink3"}`}
 						onClick={(e) => {
 							e.stopPropagation();

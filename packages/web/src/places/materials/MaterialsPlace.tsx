@@ -17,7 +17,7 @@ import { columnsQuestion, useColumns } from "./strips/useColumns";
 import { Toolbar, usePanels, useTargetLibrary } from "./Toolbar";
 import { type Rows, useRows } from "./useRows";
 import { type ChangeView, type GridView, isFiltered, narrowingOf, UNFILTERED, useGridView } from "./view";
-import { type OwnRows, rowOfProperty } from "./words";
+import { countOf, type OwnRows, rowOfProperty } from "./words";
 
 const ManyBar = lazy(async () => ({ default: (await import("./many/ManyBar")).ManyBar }));
 // the form brings its checks along, which the grid does without
@@ -39,7 +39,7 @@ export function MaterialsPlace() {
 		leave: () => change({ editing: false }),
 	});
 	const target = useTargetLibrary(libraries);
-	const marking = useMarking(rows);
+	const marking = useMarking(rows, narrowingOf(view));
 	const page = head.data;
 	const count = page && (draggedCount ?? page.total);
 	const shared = { view, change, libraries, own };
@@ -55,7 +55,7 @@ export function MaterialsPlace() {
 					canEdit={columns.length > 0}
 				/>
 				<Strips view={view} change={change} strips={strips} columns={packed} own={own} onCount={setDraggedCount} />
-				{page && <FilterSentence {...shared} total={count ?? page.total} />}
+				{page && <FilterSentence {...shared} total={count ?? page.total} retired={countOf(page, "marks", "retired")} />}
 				{head.isError && <Failure error={head.error} retry={() => head.refetch()} />}
 				{head.isPending && <Loading what="Materials" />}
 				{rows.total > 0 && (
@@ -123,7 +123,7 @@ function NothingHere({ page, view, change }: { page: MaterialPage; view: GridVie
 	if (page.total === 0 && page.all > 0)
 		return (
 			<Empty title="No material passes these filters.">
-				<p className="mb-3">{page.all} are there. Take a filter away, or start afresh.</p>
+				<p className="mb-3">{page.all} are there. Remove a filter, or start afresh.</p>
 				<button type="button" className="btn" onClick={() => change(UNFILTERED)}>
 					Clear all filters
 				</button>

@@ -57,7 +57,16 @@ export function NewMaterial({ from, library, close }: { from: string; library: L
 					"Begins blank. Only what a use needs has to be filled in."
 				)}
 			</p>
-			<form onSubmit={submit} noValidate>
+			<form
+				onSubmit={submit}
+				noValidate
+				onKeyDown={(e) => {
+					if (e.key !== "Escape" || e.defaultPrevented) return;
+					close();
+					// back to where one was before the form
+					document.querySelector<HTMLElement>("[data-content]")?.focus();
+				}}
+			>
 				{similar && (
 					<fieldset className="mb-3">
 						<legend className="font-semibold mb-0.75">It becomes</legend>

@@ -62,7 +62,7 @@ export function ValueFilters({ where, own, onChange }: Props) {
 							<button
 								type="button"
 								className="text-ink3 hover:text-ink"
-								aria-label={`Take the filter on ${row.name} away`}
+								aria-label={`Remove the filter on ${row.name}`}
 								onClick={() => onChange(where.filter((x) => x !== w))}
 							>
 								<X size={12} aria-hidden />

@@ -1,14 +1,15 @@
 // @vitest-environment happy-dom
 
-import type { LibraryView } from "@alvek/contract";
 import { act, renderHook } from "@testing-library/react";
 import type { ReactNode } from "react";
 import { createMemoryRouter, RouterProvider, useNavigate } from "react-router";
 import { afterEach, describe, expect, it, vi } from "vitest";
+import { serverOf } from "../../api/testing";
 import { usePreferences } from "../../stores/preferences";
+import { useToasts } from "../../stores/toasts";
 import { useMarking } from "./many/useMarking";
-import { usePanels, useTargetLibrary } from "./Toolbar";
-import { libraryWith, rowsOf, rowWith } from "./testing";
+import { usePanels } from "./Toolbar";
+import { rowsOf, rowWith } from "./testing";
 import { useGridView } from "./view";
 
 afterEach(() => {
@@ -57,10 +58,12 @@ describe("the view of the grid and its address", () => {
 	});
 });
 
+const NARROWING = { text: "bronze", retired: "hide", sort: "name", dir: "asc" } as const;
+
 describe("marked rows", () => {
 	const rows = rowsOf(["a", "b", "c", "d"].map((id) => rowWith(id, {})));
 	const marked = () => {
-		const { result } = renderHook(() => useMarking(rows));
+		const { result } = renderHook(() => useMarking(rows, NARROWING));
 		return { now: () => result.current, ids: () => [...result.current.ids] };
 	};
 
@@ -75,6 +78,19 @@ describe("marked rows", () => {
 		expect(ids().sort()).toEqual(["a", "b", "c", "d"]);
 	});
 
+	it("all that pass are marked, also those that are not here yet; more than one step takes are told", async () => {
+		const { now, ids } = marked();
+		const asked = serverOf({ findMaterials: { value: { total: 5, rows: [rowWith("a", {}), rowWith("z", {})] } } });
+		await act(() => now().all());
+		expect(ids()).toEqual(["a", "z"]);
+		expect(asked[0]?.input).toMatchObject({ ...NARROWING, limit: "1000" });
+		expect(useToasts.getState().toasts).toEqual([]);
+		serverOf({ findMaterials: { value: { total: 1200, rows: [rowWith("a", {})] } } });
+		await act(() => now().all());
+		expect(useToasts.getState().toasts[0]?.text).toContain("of 1200");
+		useToasts.setState({ toasts: [] });
+	});
+
 	it("extending without one begins there; clearing forgets where it began; rows not here are left out", () => {
 		const { now, ids } = marked();
 		act(() => now().extend(2));
@@ -85,20 +101,6 @@ describe("marked rows", () => {
 		expect(ids()).toEqual(["a"]);
 		act(() => now().toggle(9));
 		expect(ids()).toEqual(["a"]);
-	});
-});
-
-describe("where new materials go", () => {
-	const target = (...libraries: readonly LibraryView[]) => renderHook(() => useTargetLibrary(libraries)).result.current?.id;
-	const [own, team, supplied] = [libraryWith("own", true), libraryWith("team", true), libraryWith("supplied", false)];
-
-	it("is the library that was chosen, while it can be edited; else the first that can", () => {
-		expect(target(supplied, own, team)).toBe("own");
-		usePreferences.setState({ target: "team" });
-		expect(target(supplied, own, team)).toBe("team");
-		expect(target(supplied, own, libraryWith("team", false))).toBe("own");
-		expect(target(own, libraryWith("team", true, { hidden: true }))).toBe("own");
-		expect(target(supplied)).toBeUndefined();
 	});
 });
 

@@ -20,7 +20,7 @@ function page({ input }: Asked) {
 const wrapper = ({ children }: { children: ReactNode }) => (
 	<QueryClientProvider client={queryClient}>{children}</QueryClientProvider>
 );
-const NAME = { sort: "name", dir: "asc" } as const;
+const NAME = { retired: "hide", sort: "name", dir: "asc" } as const;
 
 afterEach(() => {
 	queryClient.clear();
@@ -38,7 +38,7 @@ async function shown() {
 describe("rows of the grid", () => {
 	it("come piece by piece as they come into sight, each once", async () => {
 		const { rows, offsets, asked } = await shown();
-		expect(asked[0]?.input).toEqual({ sort: "name", dir: "asc", values: "density", limit: "100" });
+		expect(asked[0]?.input).toEqual({ retired: "hide", sort: "name", dir: "asc", values: "density", limit: "100" });
 		expect([rows().at(99)?.id, rows().at(100), rows().complete]).toEqual(["m99", undefined, false]);
 		act(() => rows().show(190, 210));
 		await waitFor(() => expect(rows().at(200)?.id).toBe("m200"));

@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { isFiltered, narrowingOf, readView, UNFILTERED, type ViewChange, writeChange } from "./view";
+import { isFiltered, isStep, narrowingOf, readView, UNFILTERED, type ViewChange, writeChange } from "./view";
 
 function written(change: ViewChange): URLSearchParams {
 	return new URLSearchParams(Object.entries(writeChange(change)).flatMap(([k, v]) => (v === null ? [] : [[k, v]])));
@@ -50,6 +50,20 @@ describe("a view of the grid in its address", () => {
 
 	it("asks the server for what is chosen only", () => {
 		const view = readView(new URLSearchParams("ready=mass,modal&where=density:1..2"));
-		expect(narrowingOf(view)).toEqual({ ready: "mass,modal", where: "density:1..2", sort: "group", dir: "asc" });
+		expect(narrowingOf(view)).toEqual({ ready: "mass,modal", where: "density:1..2", retired: "hide", sort: "group", dir: "asc" });
+	});
+});
+
+describe("what Back takes back", () => {
+	const before = { text: "" };
+	it("is a filter or an order, and the beginning and end of a text; not its letters, nor what is looked at", () => {
+		expect(isStep(before, { facets: readView(new URLSearchParams()).facets })).toBe(true);
+		expect(isStep(before, { sort: "name" })).toBe(true);
+		expect(isStep(before, { where: [] })).toBe(true);
+		expect(isStep(before, { text: "b" })).toBe(true);
+		expect(isStep({ text: "b" }, { text: "br" })).toBe(false);
+		expect(isStep({ text: "br" }, { text: "" })).toBe(true);
+		expect(isStep(before, { row: "m1" })).toBe(false);
+		expect(isStep(before, { columns: [] })).toBe(false);
 	});
 });

@@ -124,9 +124,19 @@ export function narrowingOf(view: GridView, text = view.text) {
 		...(view.starred ? { starred: "1" as const } : {}),
 		...(view.reviewPassed ? { review: "passed" as const } : {}),
 		...(view.where.length === 0 ? {} : { where: writeWhere(view.where) }),
+		retired: "hide" as const,
 		sort: view.sort,
 		dir: view.dir,
 	};
+}
+
+/** Changes that somebody would take back by Back: what narrows and orders, not what is typed or looked at on the way. */
+const STEPS = ["facets", "starred", "reviewPassed", "where", "sort", "dir"] as const;
+
+/** Does this change deserve an entry of its own in the browser's history? */
+export function isStep(before: Pick<GridView, "text">, change: ViewChange): boolean {
+	const begins = change.text !== undefined && (change.text === "") !== (before.text === "");
+	return begins || STEPS.some((key) => change[key] !== undefined);
 }
 
 /** The whole view stands in the address, so it can be sent to a colleague. */
@@ -151,11 +161,12 @@ export function useGridView(): readonly [GridView, ChangeView] {
 			else next.set(key, text);
 		}
 		if (next.toString() === latest.current.toString()) return;
+		const before = readView(latest.current);
 		latest.current = next;
 		coming.current.push(next.toString());
 		setAhead(next);
 		// typing and walking rows would fill the history
-		setAddress(next, { replace: true });
+		setAddress(next, { replace: !isStep(before, wanted) });
 	};
 	return [readView(params), change];
 }

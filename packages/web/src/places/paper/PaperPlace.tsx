@@ -45,7 +45,7 @@ export function PaperPlace() {
 				<Link to="/materials" className="quiet-link">
 					sheet
 				</Link>{" "}
-				or fill the tray, and choose <b>On paper</b> there.
+				or fill the tray, and choose <b>Print</b> there.
 			</Empty>
 		);
 	if (failed) return <Failure error={failed} />;
@@ -53,7 +53,7 @@ export function PaperPlace() {
 	if (printed.length < sheets.length) return <Loading what="The sheets" />;
 	const units = UNIT_SETS.find((s) => s.id === unitSet)?.name ?? "";
 	return (
-		<section aria-label="On paper" className="paper-place flex-1 min-w-0 overflow-y-auto bg-sunk">
+		<section aria-label="Print" className="paper-place flex-1 min-w-0 overflow-y-auto bg-sunk">
 			<style>{pageRule(size.css, printed, units)}</style>
 			<div className="paper-bar sticky top-0 z-10 h-12 bg-card border-b border-line flex items-center gap-3 px-5">
 				<Link

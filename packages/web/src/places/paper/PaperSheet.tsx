@@ -133,7 +133,7 @@ function Facts({ printed }: { printed: Printed }) {
 	const { material } = printed;
 	const { price } = material;
 	const facts: readonly (readonly [string, string])[] = [
-		["Family", material.family === null ? "not said" : (familyName(material.family) ?? material.family)],
+		["Family", material.family === null ? "unspecified" : (familyName(material.family) ?? material.family)],
 		["Condition", material.condition],
 		["Product form", material.productForm],
 		["Supplier", material.supplier],

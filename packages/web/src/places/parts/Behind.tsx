@@ -115,7 +115,7 @@ function ValueChanges({ part }: { part: PartView }) {
 				aria-label={`What changes for ${part.name}`}
 				onClick={() => setOpen(!open)}
 			>
-				{CLASS[news.class]}, {counted(news.edits.length, "place")}
+				{CLASS[news.class]}, {counted(news.edits.length, "change")}
 			</button>
 			{open && (
 				<ul>

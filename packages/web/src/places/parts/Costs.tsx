@@ -39,7 +39,7 @@ export function Costs({ project, parts }: { project: ProjectView; parts: readonl
 					name="CO₂ equivalent"
 					text={carbon === null ? null : `${typeset(showComputed(carbon, "mass", unitSet))} ${MASS_UNITS[unitSet].mass}`}
 					covers={covered(totals.piecesWithCarbon)}
-					none="not said"
+					none="unspecified"
 				/>
 			</dl>
 			{ratesMissing.length > 0 && (

@@ -1,4 +1,4 @@
-import type { PartView, ProjectView, Sheet } from "@alvek/contract";
+import type { MaterialRow, PartView, ProjectView, Sheet } from "@alvek/contract";
 import { difference } from "@alvek/core/material";
 import type { Issue } from "@alvek/core/result";
 import { type ReactNode, useState } from "react";
@@ -7,6 +7,7 @@ import { newId } from "../../api/client";
 import { useRoute } from "../../api/queries";
 import { runMutation } from "../../api/runMutation";
 import { AlikeNames } from "../../shared/Alike";
+import { PickMaterial } from "../../shared/PickMaterial";
 import { Choose, Field, FormDialog } from "../../ui/Form";
 import { counted } from "../../ui/words";
 
@@ -123,7 +124,7 @@ function Promote({ project, material, name, close }: Asked) {
 				<fieldset>
 					<legend className="font-semibold mb-0.75">It goes back</legend>
 					<Way chosen={chosen === "revision"} choose={() => setAs("revision")}>
-						as the next revision of <b>{base.name}</b>, with the {counted(changesSince(sheet.data), "place")} that{" "}
+						as the next revision of <b>{base.name}</b>, with the {counted(changesSince(sheet.data), "value")} that{" "}
 						{changesSince(sheet.data) === 1 ? "was" : "were"} changed here
 						{base.headRevision > base.revision &&
 							`; revision ${base.headRevision} is out since, and what both changed is asked when it is published`}
@@ -159,42 +160,17 @@ function Way({ chosen, choose, children }: { chosen: boolean; choose: () => void
 }
 
 function GiveUp({ project, material, name, close }: Asked) {
-	const [text, setText] = useState("");
-	const [to, setTo] = useState("");
+	const [to, setTo] = useState<MaterialRow | null>(null);
 	const [error, setError] = useState<readonly Issue[] | null>(null);
-	const found = useRoute("findMaterials", {
-		...(text.trim() === "" ? {} : { text: text.trim() }),
-		limit: "12",
-		sort: "name",
-		values: "density",
-	});
-	const rows = found.data?.rows.filter((r) => r.revision > 0) ?? [];
 	const submit = async (): Promise<void> => {
-		const target = rows.find((r) => r.id === to);
-		if (
-			(await runMutation(
-				"replaceLocalMaterial",
-				{ id: project.id, material, to },
-				`${name} given up for ${target?.name}`,
-				setError,
-			)) !== null
-		)
-			close();
+		if (to === null) return;
+		const input = { id: project.id, material, to: to.id };
+		if ((await runMutation("replaceLocalMaterial", input, `${name} given up for ${to.name}`, setError)) !== null) close();
 	};
 	return (
-		<FormDialog title={`Give ${name} up`} act="Give it up" ready={to !== ""} submit={submit} close={close} error={error}>
+		<FormDialog title={`Give ${name} up`} act="Give it up" ready={to !== null} submit={submit} close={close} error={error}>
 			<p className="text-ink2">All its parts go to the newest revision of the one that you choose.</p>
-			<Field label="Find" value={text} change={setText} />
-			<fieldset className="max-h-55 overflow-y-auto">
-				<legend className="sr-only">Material that takes its place</legend>
-				{rows.map((r) => (
-					<label key={r.id} className="flex items-center gap-2 h-7">
-						<input type="radio" name="to" checked={to === r.id} onChange={() => setTo(r.id)} />
-						<span className="truncate">{r.name}</span>
-						<span className="caption ml-auto">{r.library}</span>
-					</label>
-				))}
-			</fieldset>
+			<PickMaterial label="Find" legend="Material that takes its place" chosen={to?.id ?? null} choose={setTo} />
 		</FormDialog>
 	);
 }

@@ -130,7 +130,7 @@ function PartList({ project, parts, chosen, filter, selected, onSelect, chooser,
 				role="rowgroup"
 				// biome-ignore lint/a11y/noNoninteractiveTabindex: it holds the grid's roving focus
 				tabIndex={0}
-				aria-label="Rows: arrows walk, type or press Enter to give a material, Delete takes it away"
+				aria-label="Rows: arrows walk, type or press Enter to give a material, Delete removes it"
 				className="flex-1 min-h-0 overflow-y-auto relative -outline-offset-2"
 				onKeyDown={onKeyDown}
 			>

@@ -47,7 +47,7 @@ function OpenProject({ project }: { project: ProjectView }) {
 		await change(
 			latest.current.project,
 			await mutate("assign", { id: latest.current.project.id, parts: [...parts], materialId, draft }, ["getProject"]),
-			materialId === null ? "material taken away" : null,
+			materialId === null ? "material removed" : null,
 		);
 	}, []);
 	const bringForward = useCallback(async (parts: readonly string[]): Promise<boolean> => {

@@ -1,8 +1,12 @@
-import type { FollowView, ProjectView } from "@alvek/contract";
+import type { FollowView, MaterialRow, ProjectView } from "@alvek/contract";
+import type { Issue } from "@alvek/core/result";
+import { useState } from "react";
 import { useAlone } from "../../api/queries";
 import { runMutation } from "../../api/runMutation";
 import { Grants } from "../../shared/Grants";
 import { History } from "../../shared/History";
+import { PickMaterial } from "../../shared/PickMaterial";
+import { FormDialog } from "../../ui/Form";
 
 const ROLES = [
 	{ id: "reader", label: "reads" },
@@ -81,7 +85,7 @@ export function ProjectSettings({ project }: { project: ProjectView }) {
 								runMutation(
 									"shareProject",
 									{ id, by, subject, role: role as "reader" | null },
-									role === null ? "The role is taken away" : "The role is given",
+									role === null ? "The role is removed" : "The role is given",
 								)
 							}
 						/>
@@ -130,50 +134,67 @@ function Follow({ follow, project }: { follow: FollowView; project: ProjectView 
 
 /** The material of parts that nobody has given one; they say so until somebody confirms. */
 function Default({ project }: { project: ProjectView }) {
+	const [choosing, setChoosing] = useState(false);
 	const unconfirmed = project.parts.filter((p) => p.assignment?.isDefault === true);
-	const candidates = [
-		...new Map(
-			project.parts.flatMap((p) =>
-				p.assignment === null || p.assignment.draft ? [] : [[p.assignment.materialId, p.assignment.material] as const],
-			),
-		),
-	];
+	const none = () => runMutation("setDefault", { id: project.id, materialId: null }, "No default material");
 	return (
 		<>
 			<div className="flex items-center gap-2 min-h-9">
-				<select
-					className="field"
-					aria-label="Default material"
-					disabled={!project.mayEdit}
-					value={project.default?.materialId ?? ""}
-					onChange={(e) =>
-						runMutation(
-							"setDefault",
-							{ id: project.id, materialId: e.target.value === "" ? null : e.target.value },
-							e.target.value === "" ? "No default material" : "The default is given to parts without a material",
-						)
-					}
-				>
-					<option value="">none: parts without a material have no mass</option>
-					{candidates.map(([material, name]) => (
-						<option key={material} value={material}>
-							{name}
-						</option>
-					))}
-				</select>
+				<span className="min-w-0 flex-1">
+					{project.default === null ? (
+						<span className="text-ink2">none: parts without a material have no mass</span>
+					) : (
+						<>
+							<b>{project.default.material}</b> <span className="caption">rev {project.default.revision}</span>
+						</>
+					)}
+				</span>
+				{project.mayEdit && (
+					<>
+						<button type="button" className="btn btn-small shrink-0" onClick={() => setChoosing(true)}>
+							{project.default === null ? "Choose a default…" : "Choose another…"}
+						</button>
+						{project.default !== null && (
+							<button type="button" className="btn btn-ghost btn-small shrink-0" onClick={none}>
+								No default
+							</button>
+						)}
+					</>
+				)}
 				{project.mayEdit && unconfirmed.length > 0 && (
 					<button
 						type="button"
-						className="btn shrink-0"
+						className="btn btn-small shrink-0"
 						onClick={() => runMutation("confirmDefault", { id: project.id, parts: unconfirmed.map((p) => p.id) }, "Confirmed")}
 					>
 						Confirm on {unconfirmed.length}
 					</button>
 				)}
 			</div>
-			<p className="caption">
-				Chosen from the materials of this project. A part that got it this way says “default” until somebody confirms it.
-			</p>
+			<p className="caption">Any published material. A part that got it this way says “default” until somebody confirms it.</p>
+			{choosing && <ChooseDefault project={project} close={() => setChoosing(false)} />}
 		</>
+	);
+}
+
+function ChooseDefault({ project, close }: { project: ProjectView; close: () => void }) {
+	const [chosen, setChosen] = useState<MaterialRow | null>(null);
+	const [error, setError] = useState<readonly Issue[] | null>(null);
+	const submit = async (): Promise<void> => {
+		if (chosen === null) return;
+		const said = `${chosen.name} is given to parts without a material`;
+		if ((await runMutation("setDefault", { id: project.id, materialId: chosen.id }, said, setError)) !== null) close();
+	};
+	return (
+		<FormDialog
+			title="Default material"
+			act="Make it the default"
+			ready={chosen !== null}
+			submit={submit}
+			close={close}
+			error={error}
+		>
+			<PickMaterial label="Find" legend="Default material" chosen={chosen?.id ?? null} choose={setChosen} project={project.id} />
+		</FormDialog>
 	);
 }

@@ -204,10 +204,10 @@ function Tokens() {
 						<button
 							type="button"
 							className="btn btn-ghost btn-small"
-							aria-label={`Take the token ${t.name} away`}
+							aria-label={`Remove the token ${t.name}`}
 							onClick={() => runMutation("removeToken", { id: t.id }, `The token ${t.name} opens nothing any more.`)}
 						>
-							Take away
+							Remove
 						</button>
 					</li>
 				))}

@@ -140,7 +140,7 @@ export function TeamDialog({ team, people, close }: { team: TeamView | null; peo
 			<Ticks legend="Members" options={people} chosen={members} change={setMembers} />
 			{team !== null && (
 				<button type="button" className="btn btn-ghost btn-small self-start" onClick={remove}>
-					Take the team away
+					Remove the team
 				</button>
 			)}
 		</FormDialog>

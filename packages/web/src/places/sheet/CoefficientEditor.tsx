@@ -102,7 +102,7 @@ export function CoefficientEditor({ form, at, value, material, draft }: Props) {
 								)
 							}
 						/>
-						uses take this set
+						use for analysis
 					</label>
 				)}
 			</div>

@@ -314,7 +314,7 @@ export function Choice({
 	value,
 	options,
 	onChange,
-	none = "not said",
+	none = "unspecified",
 }: {
 	label: string;
 	value: string;

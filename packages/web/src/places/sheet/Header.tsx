@@ -31,7 +31,7 @@ export function Header() {
 	const values = Object.values(material.values);
 	const carried = values.filter((v) => v.carried !== undefined).length;
 	const follow = values.filter((v) => v.follows !== undefined).length;
-	const family = material.family === null ? "family not said" : familyName(material.family);
+	const family = material.family === null ? "family unspecified" : familyName(material.family);
 	const words = [family, material.condition, material.productForm, row.library, row.group, row.itemCode].filter((w) => w !== "");
 	return (
 		<header className="pt-4 flex gap-3 items-start max-md:flex-wrap">
@@ -91,16 +91,16 @@ export function Header() {
 				<Link
 					className="btn btn-ghost btn-icon"
 					to={`/paper?ids=${row.id}${revision === null ? "" : `@${revision}`}`}
-					aria-label="On paper"
-					title="On paper: print, or save as PDF"
+					aria-label="Print"
+					title="Print, or save as PDF"
 				>
 					<Printer size={16} aria-hidden />
 				</Link>
 				<a
 					className="btn btn-ghost btn-icon"
 					href={`${API_ROOT}/materials/${row.id}/export.json`}
-					aria-label="Download the sheet as JSON"
-					title="Download the sheet as JSON"
+					aria-label="Export the sheet as JSON"
+					title="Export the sheet as JSON"
 				>
 					<FileDown size={16} aria-hidden />
 				</a>

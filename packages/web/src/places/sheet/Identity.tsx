@@ -71,7 +71,7 @@ function FamilyLine({ family, onSave }: { family: string | null; onSave: ((famil
 					onChange={(e) => onSave(e.target.value === "" ? null : e.target.value)}
 				>
 					<option value="" className="bg-card">
-						not said
+						unspecified
 					</option>
 					{FAMILIES.map((f) => (
 						<option key={f.id} value={f.id} className="bg-card">
@@ -80,7 +80,7 @@ function FamilyLine({ family, onSave }: { family: string | null; onSave: ((famil
 					))}
 				</select>
 			) : (
-				<b>{family === null ? "not said" : familyName(family)}</b>
+				<b>{family === null ? "unspecified" : familyName(family)}</b>
 			)}
 		</Line>
 	);

@@ -1,11 +1,11 @@
-import type { Sheet } from "@alvek/contract";
+import type { MaterialRow, Sheet } from "@alvek/contract";
 import { Archive, EyeOff, Layers, UserPen } from "lucide-react";
 import { useState } from "react";
 import { Link } from "react-router";
-import { useRoute } from "../../api/queries";
 import { actOnMany } from "../../shared/actOnMany";
 import { History } from "../../shared/History";
-import { Field, FormDialog } from "../../ui/Form";
+import { PickMaterial } from "../../shared/PickMaterial";
+import { FormDialog } from "../../ui/Form";
 import { momentOf } from "../../ui/Page";
 import { counted } from "../../ui/words";
 
@@ -87,17 +87,10 @@ export function Retire({ sheet }: { sheet: Sheet }) {
 
 function RetireDialog({ sheet, close }: { sheet: Sheet; close: () => void }) {
 	const { row } = sheet;
-	const [text, setText] = useState("");
-	const [successor, setSuccessor] = useState("");
-	const found = useRoute(
-		"findMaterials",
-		{ text: text.trim(), limit: "8", sort: "name", values: "density" },
-		{ enabled: text.trim() !== "" },
-	);
-	const rows = found.data?.rows.filter((r) => r.id !== row.id && r.revision > 0) ?? [];
+	const [successor, setSuccessor] = useState<MaterialRow | null>(null);
 	const submit = async (): Promise<void> => {
 		close();
-		await actOnMany({ ids: [row.id], act: "retire", ...(successor === "" ? {} : { successor }) }, row.name);
+		await actOnMany({ ids: [row.id], act: "retire", ...(successor === null ? {} : { successor: successor.id }) }, row.name);
 	};
 	return (
 		<FormDialog title={`Retire ${row.name}`} act="Retire" ready submit={submit} close={close} error={null}>
@@ -105,17 +98,13 @@ function RetireDialog({ sheet, close }: { sheet: Sheet; close: () => void }) {
 				It stays readable, but is not offered first any more. With a successor, parts that stand on it show behind and can be
 				brought forward to that.
 			</p>
-			<Field label="Successor, if there is one" value={text} change={setText} hint="Type a few letters of its name." />
-			<fieldset>
-				<legend className="sr-only">Successor</legend>
-				{rows.map((r) => (
-					<label key={r.id} className="flex items-center gap-2 h-7">
-						<input type="radio" name="successor" checked={successor === r.id} onChange={() => setSuccessor(r.id)} />
-						<span className="truncate">{r.name}</span>
-						<span className="caption ml-auto">{r.library}</span>
-					</label>
-				))}
-			</fieldset>
+			<PickMaterial
+				label="Successor, if there is one"
+				legend="Successor"
+				chosen={successor?.id ?? null}
+				choose={setSuccessor}
+				without={(r) => r.id === row.id}
+			/>
 		</FormDialog>
 	);
 }

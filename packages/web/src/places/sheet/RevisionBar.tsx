@@ -30,7 +30,7 @@ export function RevisionBar() {
 				</Link>
 				{!newest && (
 					<button type="button" className="quiet-link" aria-expanded={open} onClick={() => setOpen(!open)}>
-						{counted(edits.length, "place")} differ{edits.length === 1 ? "s" : ""} from revision {row.revision}
+						{counted(edits.length, "change")} since revision {row.revision}
 					</button>
 				)}
 				{mayEdit && difference(row.document, material).length > 0 && (

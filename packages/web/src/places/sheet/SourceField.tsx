@@ -54,7 +54,7 @@ export function SourceField({ value, name }: { value: MaterialValue; name: strin
 				Source{value.source !== undefined && value.sourceId === undefined && ` in words: ${value.source}`}
 			</span>
 			<select aria-label="Source" className="field" value={value.sourceId ?? ""} onChange={(e) => choose(e.target.value)}>
-				<option value="">{value.source === undefined ? "not said" : value.source}</option>
+				<option value="">{value.source === undefined ? "unspecified" : value.source}</option>
 				{Object.entries(sources).map(([id, s]) => (
 					<option key={id} value={id}>
 						{s.title}

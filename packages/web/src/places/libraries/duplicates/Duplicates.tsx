@@ -3,6 +3,7 @@ import { useState } from "react";
 import { Link } from "react-router";
 import { useRoute } from "../../../api/queries";
 import { whyAlike } from "../../../shared/alikeWords";
+import { keepApart } from "../../../shared/keepApart";
 import { Part } from "../../../ui/Page";
 import { counted } from "../../../ui/words";
 
@@ -13,7 +14,10 @@ export function Duplicates({ library }: { library: LibraryDetail }) {
 	const [open, setOpen] = useState(false);
 	const [all, setAll] = useState(false);
 	const found = useRoute("listDuplicates", { id: library.id }, { enabled: open });
-	const pairs = found.data?.pairs ?? [];
+	const [withApart, setWithApart] = useState(false);
+	const every = found.data?.pairs ?? [];
+	const apart = every.filter((p) => p.apart).length;
+	const pairs = withApart ? every : every.filter((p) => !p.apart);
 	return (
 		<Part
 			title="Likely duplicates"
@@ -40,7 +44,7 @@ export function Duplicates({ library }: { library: LibraryDetail }) {
 								: `${counted(pairs.length, "pair")}, the most alike first.${found.data.complete ? "" : " There was too much to compare; merge these and look again."}`}
 					</p>
 					<ul aria-label="Pairs">
-						{pairs.slice(0, all ? pairs.length : FIRST).map(({ a, b, ...like }) => (
+						{pairs.slice(0, all ? pairs.length : FIRST).map(({ a, b, apart: left, ...like }) => (
 							<li key={`${a.id} ${b.id}`} className="flex items-start gap-2.5 border-b border-line2 py-1.5">
 								<span className="min-w-0">
 									<Link className="quiet-link font-semibold" to={`/materials/${a.id}`}>
@@ -54,13 +58,26 @@ export function Duplicates({ library }: { library: LibraryDetail }) {
 									<span className="block caption">{whyAlike(like)}</span>
 								</span>
 								{library.mayEdit && (
-									<Link className="btn btn-small ml-auto shrink-0" to={`/libraries/merge?keep=${b.id}&drop=${a.id}`}>
-										Look and merge…
-									</Link>
+									<span className="ml-auto flex gap-1.5 shrink-0">
+										<button type="button" className="btn btn-ghost btn-small" onClick={() => keepApart([a, b], !left)}>
+											{left ? "Perhaps one after all" : "Leave both"}
+										</button>
+										{!left && (
+											<Link className="btn btn-small" to={`/libraries/merge?keep=${b.id}&drop=${a.id}`}>
+												Look and merge…
+											</Link>
+										)}
+									</span>
 								)}
 							</li>
 						))}
 					</ul>
+					{apart > 0 && (
+						<label className="flex items-center gap-2 py-1.5 caption">
+							<input type="checkbox" className="checkbox" checked={withApart} onChange={(e) => setWithApart(e.target.checked)} />
+							with {counted(apart, "pair")} of which somebody said that they are two
+						</label>
+					)}
 					{!all && pairs.length > FIRST && (
 						<button type="button" className="btn btn-ghost btn-small mt-1.5" onClick={() => setAll(true)}>
 							All {pairs.length}

@@ -8,6 +8,7 @@ import { Link, useNavigate, useSearchParams } from "react-router";
 import { useAlone, useMe, useRoute } from "../../../api/queries";
 import { runMutation } from "../../../api/runMutation";
 import { ContentWords, isBlank, placeName } from "../../../shared/ChangeLine";
+import { keepApart } from "../../../shared/keepApart";
 import { massPair } from "../../../shared/massFigures";
 import { useUnitSet } from "../../../stores/preferences";
 import { Swatch } from "../../../ui/marks";
@@ -76,6 +77,10 @@ function Merge({ plan }: { plan: MergePlan }) {
 		setBusy(false);
 		if (done !== null) void navigate(`/materials/${keep.id}`);
 	};
+	// the one that would be retired is of a library that one may change
+	const leave = async (): Promise<void> => {
+		if (await keepApart([drop, keep], true)) void navigate(-1);
+	};
 	return (
 		<section aria-label="Merge" className="flex-1 min-w-0 bg-card overflow-y-auto">
 			<form onSubmit={merge} className="max-w-240 px-6 py-4">
@@ -88,7 +93,7 @@ function Merge({ plan }: { plan: MergePlan }) {
 						</p>
 					</div>
 					<span className="ml-auto flex gap-1.5 shrink-0">
-						<button type="button" className="btn" onClick={() => navigate(-1)}>
+						<button type="button" className="btn" onClick={leave}>
 							Leave both
 						</button>
 						<button

@@ -21,7 +21,7 @@ export function Changes({
 	return (
 		<>
 			<h2 className="rule-head mt-5">
-				What changes <span className="caption font-normal">{counted(places, "place")}; differences in rounding left out</span>
+				What changes <span className="caption font-normal">{counted(places, "change")}; differences in rounding left out</span>
 			</h2>
 			{plan.materials.map((m) => (
 				<MaterialChanges
@@ -68,10 +68,10 @@ function MaterialChanges({
 					<Swatch colour={effect.colour} />
 					<span className="font-semibold truncate">{effect.name}</span>
 					<span className="caption whitespace-nowrap">
-						{effect.revision === 0 ? "first issue" : `revision ${effect.revision} → ${effect.revision + 1}`}
+						{effect.revision === 0 ? "first revision" : `revision ${effect.revision} → ${effect.revision + 1}`}
 					</span>
 					<button type="button" className="quiet-link caption ml-auto" aria-expanded={open} onClick={() => setOpen(!open)}>
-						{counted(effect.edits.length, "place")}
+						{counted(effect.edits.length, "change")}
 					</button>
 				</div>
 			)}
@@ -107,7 +107,7 @@ function Conflicts({ effect, places }: { effect: PublishEffect; places: readonly
 	return (
 		<section aria-label="Changed by both" className="bg-doubt-soft border-l-3 border-doubt px-3 py-2.5 my-2">
 			<p role="alert" className="font-semibold">
-				Revision {effect.revision} came out meanwhile. {counted(places.length, "place")} both changed: which side stands?
+				Revision {effect.revision} came out meanwhile. {counted(places.length, "value")} both changed: which side stands?
 			</p>
 			{places.map((at) => {
 				const edit = effect.edits.find((e) => e.at === at) ?? ({ at, from: null, to: null } as Edit);

@@ -107,7 +107,7 @@ function Publish({ plan, libraries }: { plan: PublishPlan; libraries: readonly L
 						<h1 className="text-3xl! leading-6.75! break-words">
 							{one === undefined
 								? counted(materials.length, "material")
-								: `${one.name}, ${one.revision === 0 ? "first issue" : `revision ${one.revision} → ${one.revision + 1}`}`}
+								: `${one.name}, ${one.revision === 0 ? "first revision" : `revision ${one.revision} → ${one.revision + 1}`}`}
 						</h1>
 					</div>
 					<span className="ml-auto flex gap-1.5 shrink-0">

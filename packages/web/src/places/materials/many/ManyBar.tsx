@@ -1,8 +1,9 @@
 import type { LibraryView, MaterialRow } from "@alvek/contract";
+import { useQueries } from "@tanstack/react-query";
 import { X } from "lucide-react";
 import { useState } from "react";
-import { Link } from "react-router";
-import { useRoute } from "../../../api/queries";
+import { Link, useLocation } from "react-router";
+import { routeQuery } from "../../../api/queries";
 import { runMutation } from "../../../api/runMutation";
 import { actOnMany } from "../../../shared/actOnMany";
 import { useTray } from "../../../stores/tray";
@@ -14,7 +15,9 @@ import type { Marking } from "./useMarking";
 /** What can be done with all marked materials at once. */
 export function ManyBar({ marking, libraries }: { marking: Marking; libraries: readonly LibraryView[] }) {
 	const ids = [...marking.ids];
-	const rows = useRoute("getMaterials", { ids: ids.join(",") }).data ?? [];
+	const rows = useMarkedRows(ids);
+	const drafted = rows.filter((r) => r.draftId !== null);
+	const location = useLocation();
 	const places = [...new Set(rows.map((r) => r.libraryId))];
 	const library = places.length === 1 ? libraries.find((l) => l.id === places[0]) : undefined;
 	const mayEdit = library?.mayEdit === true;
@@ -90,12 +93,32 @@ export function ManyBar({ marking, libraries }: { marking: Marking; libraries: r
 					</button>
 				</>
 			)}
+			{drafted.length > 0 && (
+				<Link
+					className="btn btn-small ml-1.5"
+					to={`/libraries/publish?ids=${drafted.map((r) => r.id).join(",")}&back=${encodeURIComponent(location.pathname + location.search)}`}
+				>
+					Publish {drafted.length === ids.length ? "" : `${drafted.length} of them`}…
+				</Link>
+			)}
 			{places.length > 1 && <span className="caption ml-1.5">Mark those of one library to move, retire or delete them.</span>}
 			<button type="button" className="btn btn-ghost btn-small ml-auto" aria-label="Unmark all" onClick={marking.clear}>
 				<X size={14} aria-hidden />
 			</button>
 		</div>
 	);
+}
+
+/** Rows that one question asks for by their ids, which stand in its address. */
+const CHUNK = 200;
+
+/** The rows that are marked, as far as they are here. */
+function useMarkedRows(ids: readonly string[]): readonly MaterialRow[] {
+	const chunks = Array.from({ length: Math.ceil(ids.length / CHUNK) }, (_, i) => ids.slice(i * CHUNK, (i + 1) * CHUNK));
+	return useQueries({
+		queries: chunks.map((chunk) => routeQuery("getMaterials", { ids: chunk.join(",") })),
+		combine: (answers) => answers.flatMap((a) => a.data ?? []),
+	});
 }
 
 function addAll(rows: readonly MaterialRow[]): void {

@@ -1,5 +1,9 @@
 import { useCallback, useMemo, useRef, useState } from "react";
+import { call } from "../../../api/client";
+import { showIssues } from "../../../api/refusals";
+import { showToast } from "../../../stores/toasts";
 import type { Rows } from "../useRows";
+import type { narrowingOf } from "../view";
 
 /** Rows that are marked to be acted on together; the focus is another thing. */
 export type Marking = {
@@ -7,10 +11,16 @@ export type Marking = {
 	readonly toggle: (index: number) => void;
 	/** Everything from the last marked row to this one, as far as it is loaded. */
 	readonly extend: (index: number) => void;
+	/** All that pass, as many as one step takes. */
+	readonly all: () => Promise<void>;
 	readonly clear: () => void;
 };
 
-export function useMarking(rows: Rows): Marking {
+/** Materials that one step takes, and one question gives. */
+const MOST = 1000;
+
+/** @param narrowing what the rows were asked for by */
+export function useMarking(rows: Rows, narrowing: ReturnType<typeof narrowingOf>): Marking {
 	const [ids, setIds] = useState<ReadonlySet<string>>(new Set());
 	const anchor = useRef<number | null>(null);
 	const latest = useRef(rows);
@@ -39,5 +49,15 @@ export function useMarking(rows: Rows): Marking {
 		anchor.current = null;
 		setIds(new Set());
 	}, []);
-	return useMemo(() => ({ ids, toggle, extend, clear }), [ids, toggle, extend, clear]);
+	const question = useRef(narrowing);
+	question.current = narrowing;
+	const all = useCallback(async () => {
+		const found = await call("findMaterials", { ...question.current, limit: String(MOST), values: "density" });
+		if (!found.ok) return showIssues(found.issues);
+		anchor.current = null;
+		setIds(new Set(found.value.rows.map((r) => r.id)));
+		const { total } = found.value;
+		if (total > MOST) showToast({ tone: "plain", text: `The first ${MOST} of ${total} are marked: as many as one step takes.` });
+	}, []);
+	return useMemo(() => ({ ids, toggle, extend, all, clear }), [ids, toggle, extend, all, clear]);
 }

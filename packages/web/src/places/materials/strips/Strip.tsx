@@ -240,7 +240,7 @@ function StripLabel({ row, unit, axis, onScale, onRemove }: Props) {
 				<button
 					type="button"
 					className="text-ink3 hover:text-ink p-0.5 opacity-0 group-hover:opacity-100 focus:opacity-100"
-					aria-label={`Take the strip of ${row.name} away`}
+					aria-label={`Remove the strip of ${row.name}`}
 					onClick={onRemove}
 				>
 					<X size={11} aria-hidden />

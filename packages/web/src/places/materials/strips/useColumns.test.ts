@@ -4,7 +4,7 @@ import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 import { queryClient } from "../../../api/queries";
 import { columnsQuestion, findFirst } from "./useColumns";
 
-const NARROWING = { ready: "mass", where: "density:1..2", sort: "name", dir: "asc" } as const;
+const NARROWING = { ready: "mass", where: "density:1..2", retired: "hide", sort: "name", dir: "asc" } as const;
 const QUESTION = columnsQuestion(NARROWING, ["youngs_modulus", "density", "density"]);
 const PAGE = { total: 3, rows: [] };
 
@@ -34,7 +34,7 @@ const BOTH = "/api/v1/materials-with-columns";
 
 describe("rows and the columns of strips", () => {
 	it("the columns know nothing of spans and order, and name each property once", () => {
-		expect(QUESTION).toEqual({ ready: "mass", properties: "density,youngs_modulus" });
+		expect(QUESTION).toEqual({ ready: "mass", retired: "hide", properties: "density,youngs_modulus" });
 		expect(columnsQuestion(NARROWING, [])).toBeNull();
 	});
 

@@ -79,7 +79,7 @@ export function BasisField({ words, onChange }: { words: Words; onChange: (words
 				value={words.basis}
 				onChange={(e) => onChange({ ...words, basis: e.target.value as Basis })}
 			>
-				<option value="">of a basis not said</option>
+				<option value="">basis unspecified</option>
 				{BASES.map((b) => (
 					<option key={b} value={b}>
 						{BASIS_WORD[b]}
