@@ -67,7 +67,7 @@ test("a library: groups by keyboard and by dragging, editions, a project that fo
 	await page.getByRole("link", { name: "What changed since edition 1" }).click();
 	const compared = page.getByRole("region", { name: "Editions compared" });
 	await expect(compared).toContainText("1 changed. 1 material the same.");
-	await compared.getByRole("button", { name: "1 place" }).click();
+	await compared.getByRole("button", { name: "1 change" }).click();
 	await expect(compared).toContainText("2.65 g/cm³→2.68 g/cm³");
 	await page.goBack();
 	await page.getByRole("button", { name: "Make the library as edition 1" }).click();

@@ -29,7 +29,12 @@ export async function newLibrary(page: Page, name: string): Promise<string> {
 	await page.getByLabel("Name", { exact: true }).fill(name);
 	await page.getByRole("button", { name: "Make the library", exact: true }).click();
 	await expect(page.getByRole("heading", { level: 1, name })).toBeVisible();
-	return idOfPage(page);
+	const id = idOfPage(page);
+	// what nobody else reads has no lock
+	const data = { by: "person", subject: "ines", role: "reader" };
+	expect((await page.request.post(`/api/v1/libraries/${id}/grants`, { data, headers: ORIGIN })).ok()).toBe(true);
+	await page.reload();
+	return id;
 }
 
 /** A published material in a library whose lock is open. */

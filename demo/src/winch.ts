@@ -170,6 +170,7 @@ export function writeWinch(occ: Occ, file: string): void {
 	const assemble = (title: string, placed: readonly Placed[]): ReturnType<typeof shapes.NewShape> => {
 		const assembly = shapes.NewShape();
 		occ.TDataStd_Name.Set(assembly, name(title));
+		const total = (part: string): number => placed.filter(([other]) => other === part).length;
 		const counts = new Map<string, number>();
 		for (const [part, at, turn] of placed) {
 			const n = (counts.get(part) ?? 0) + 1;
@@ -177,7 +178,7 @@ export function writeWinch(occ: Occ, file: string): void {
 			const label = labels.get(part);
 			if (label === undefined) throw new Error(`no part ${part}`);
 			const component = shapes.AddComponent(assembly, label, workshop.location(at, turn));
-			occ.TDataStd_Name.Set(component, name(`${part}:${n}`));
+			occ.TDataStd_Name.Set(component, name(total(part) === 1 ? part : `${part} ${n} of ${total(part)}`));
 		}
 		labels.set(title, assembly);
 		return assembly;

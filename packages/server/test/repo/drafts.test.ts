@@ -28,7 +28,7 @@ onEveryEngine("drafts and publishing", (here) => {
 		expect(await repo.draftsOfOthers(here.db, ["a"], "mira")).toMatchObject([
 			{ material: "Ärla 4", name: "You, on this computer" },
 		]);
-		expect(await repo.draftsPerPerson(here.db, "own")).toEqual([{ name: "You, on this computer", drafts: 1 }]);
+		expect(await repo.draftsPerPerson(here.db, "own")).toEqual([{ person: "local", name: "You, on this computer", drafts: 1 }]);
 		await write((sql) => repo.giveDraft(sql, id, "mira"));
 		expect(await repo.draftIdsOf(here.db, "mira")).toEqual([{ id, material_id: "a" }]);
 		await write((sql) => repo.giveDraft(sql, id, "local"));

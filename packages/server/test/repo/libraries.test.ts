@@ -30,6 +30,11 @@ onEveryEngine("libraries", (here) => {
 		await write((sql) => repo.putHidden(sql, "own", "mira", true));
 		await write((sql) => repo.putHidden(sql, "own", "mira", true));
 		expect((await repo.libraryCounts(here.db, ["own"], "mira"))[0]?.hidden).toBe(1);
+		// several read it; of one whom a single person reaches, by whatever ways, it is that person
+		expect(await repo.onlyReader(here.db, "own")).toBeNull();
+		expect(await repo.onlyReader(here.db, "nowhere")).toBeNull();
+		await write((sql) => repo.insertLibrary(here.world.ctx, sql, { id: "mine", name: "Mine", kind: "own" }, "steward"));
+		expect(await repo.onlyReader(here.db, "mine")).toBe("local");
 		await write((sql) => repo.putHidden(sql, "own", "mira", false));
 		await write((sql) => repo.removeSetRow(sql, "s"));
 		expect(await roleOf("sup")).toBeNull();

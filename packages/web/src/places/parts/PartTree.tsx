@@ -138,7 +138,7 @@ function Line({ row, top, decimals, closed, selected, onSelect, onFold }: LinePr
 				<Swatch colour={row.part.assignment?.colour ?? null} />
 			)}
 			<span className={`truncate ${row.part === null ? "font-bold" : "font-semibold"}`} title={row.occurrence.path}>
-				{row.occurrence.name}
+				{row.name}
 			</span>
 			<span className="caption truncate">
 				{row.part === null ? `${row.piecesWithMass} of ${row.pieces} parts` : (row.part.assignment?.material ?? "no material")}

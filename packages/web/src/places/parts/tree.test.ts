@@ -1,6 +1,6 @@
 import type { PartView, ProjectView } from "@alvek/contract";
 import { describe, expect, it } from "vitest";
-import { treeRows } from "./tree";
+import { occurrenceNames, treeRows } from "./tree";
 
 const part = (id: string, mass: number | null): PartView =>
 	({ id, mass_kg: mass === null ? null : { mass, low: mass, high: mass } }) as PartView;
@@ -41,5 +41,30 @@ describe("the tree of an assembly", () => {
 		const rows = treeRows(project, new Set(["set:1"]));
 		expect(rows.map((r) => r.occurrence.id)).toEqual(["root", "set:1", "b2"]);
 		expect(rows[1]?.mass_kg).toBe(2);
+	});
+});
+
+describe("names of occurrences", () => {
+	const occurrence = (id: string, partId: string | null, name: string) => ({
+		id,
+		partId,
+		name,
+		parentId: null,
+		path: name,
+		matrix: [],
+	});
+	it("count what only bears its part's name, with or without a number; a name of its own stays", () => {
+		const names = occurrenceNames({
+			parts: [{ id: "t", name: "Tube" }] as never,
+			occurrences: [
+				occurrence("a", "t", "Tube:1"),
+				occurrence("b", "t", "Tube:2"),
+				occurrence("c", "t", "Left tube"),
+				occurrence("d", "t", "Tube"),
+				occurrence("e", null, "Frame:1"),
+				occurrence("f", null, "Bolt M6"),
+			],
+		});
+		expect([...names.values()]).toEqual(["Tube 1 of 3", "Tube 2 of 3", "Left tube", "Tube 3 of 3", "Frame", "Bolt M6"]);
 	});
 });
