@@ -142,7 +142,7 @@ test("notices: a mark on the bell, what it is about, gone once looked at; a kind
 	await tove.goto(`/materials?library=${library}`);
 	await tove.getByRole("rowgroup", { name: /^Rows/ }).focus();
 	await tove.keyboard.press("s");
-	await expect(tove.getByRole("button", { name: /^Take the star of/ })).toHaveCount(1);
+	await expect(tove.getByRole("button", { name: /^Remove the star of/ })).toHaveCount(1);
 	await tove.getByRole("button", { name: /^Notices/ }).click();
 	await tove.keyboard.press("Escape");
 

@@ -142,6 +142,7 @@ test("on paper: values, units, evidence, revision in words; the screen's furnitu
 	const sheet = page.getByRole("article", { name: "Gudgeon bronze 5" });
 	for (const words of [
 		"Revision 2",
+		"published by",
 		"8.78–8.91",
 		"g/cm³",
 		"data sheet",

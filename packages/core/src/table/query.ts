@@ -46,7 +46,7 @@ export const leavesRetiredOut = (query: TableQuery): boolean =>
 export type Viewer = { readonly person: string; readonly libraries: ReadonlySet<string> };
 
 export type TableAnswer = {
-	/** Rows that the viewer sees at all. */
+	/** Rows that the viewer sees at all; without the retired ones where those are left out. */
 	readonly all: number;
 	/** Rows that pass, in the wanted order. */
 	readonly hits: Int32Array;

@@ -371,6 +371,7 @@ describe("what is retired", () => {
 		table.put(row(id, { marks, group: id === "d" ? "Metals" : "" }));
 	const found = (query: Partial<TableQuery>) => {
 		const answer = table.find({ ...ASK, inUse: true, ...query }, VIEWER);
+		expect(answer.all).toBe(query.facets?.marks?.includes("retired") === true ? 4 : 2);
 		return { ids: [...answer.hits].map((r) => table.idOf(r)).sort(), retired: answer.counts.marks?.get("retired") ?? 0 };
 	};
 

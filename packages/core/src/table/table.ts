@@ -162,7 +162,7 @@ export class MaterialTable {
 		const which = new Uint8Array(this.capacity);
 		for (const where of query.spans) this.failSpan(where, fails);
 		this.failFacets(query, fails, which);
-		this.failRetired(query, fails, which);
+		const retired = this.failRetired(query, { fails, which, hidden });
 		this.failOthers(query, fails);
 		const passing = this.orderFor(query.sort, query.descending);
 		const hits = new Int32Array(passing.length);
@@ -174,7 +174,7 @@ export class MaterialTable {
 		}
 		const answer = hits.subarray(0, found);
 		return {
-			all: count,
+			all: count - retired,
 			hits: answer,
 			counts: query.counts ? countFacets(this.facets, query, { size, hits: answer, fails, which, hidden }) : {},
 		};
@@ -257,9 +257,13 @@ export class MaterialTable {
 		});
 	}
 
-	/** What is retired fails by its mark alone, so that it is counted there. */
-	private failRetired(query: TableQuery, fails: Uint8Array, which: Uint8Array): void {
-		if (!leavesRetiredOut(query)) return;
+	/**
+	 * What is retired fails by its mark alone, so that it is counted there.
+	 * @returns how many of those that are not hidden
+	 */
+	private failRetired(query: TableQuery, { fails, which, hidden }: Record<"fails" | "which" | "hidden", Uint8Array>): number {
+		if (!leavesRetiredOut(query)) return 0;
+		let count = 0;
 		const { codes, sets } = this.facets.marks;
 		const retired = sets.map((words) => words.includes("retired"));
 		const marks = 1 + FACETS.findIndex((f) => f.id === "marks");
@@ -267,7 +271,9 @@ export class MaterialTable {
 			if (!retired[codes[i]]) continue;
 			fails[i]++;
 			which[i] = marks;
+			count += hidden[i] === 0 ? 1 : 0;
 		}
+		return count;
 	}
 
 	private failOthers(query: TableQuery, fails: Uint8Array): void {

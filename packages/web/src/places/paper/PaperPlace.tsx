@@ -1,3 +1,4 @@
+import type { Sheet } from "@alvek/contract";
 import { judge } from "@alvek/core/judge";
 import { UNIT_SETS } from "@alvek/core/property";
 import { useQueries } from "@tanstack/react-query";
@@ -145,6 +146,12 @@ function pageRule(css: string, printed: readonly Printed[], units: string): stri
 		@bottom-right { content: "page " counter(page) " of " counter(pages); ${foot} } }`;
 }
 
+/** Who put a revision out, and who let it through. */
+function publishedBy(revision: Sheet["revisions"][number] | undefined): string {
+	if (revision === undefined) return "";
+	return `published by ${revision.actor}${revision.approvedBy === null ? "" : `, approved by ${revision.approvedBy}`}`;
+}
+
 /** A material's draft or newest revision, or the one that the address names behind @. */
 async function printedOf(address: string): Promise<Printed> {
 	const [id = "", no] = address.split("@");
@@ -173,6 +180,7 @@ async function printedOf(address: string): Promise<Printed> {
 		revision: wanted,
 		draft: isDraft,
 		note: isDraft ? "" : (revision?.note ?? ""),
+		by: isDraft ? "" : publishedBy(revision),
 		at: isDraft ? (draftAt ?? "") : (revision?.at ?? row.changedAt),
 		hash: isDraft ? "" : (revision?.hash ?? ""),
 		material,

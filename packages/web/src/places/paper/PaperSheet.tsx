@@ -20,6 +20,8 @@ export type Printed = {
 	readonly draft: boolean;
 	readonly note: string;
 	readonly at: string;
+	/** `published by Maren Vosk, approved by Okke Brandal`; empty for a draft. */
+	readonly by: string;
 	readonly hash: string;
 	readonly material: Material;
 	readonly readiness: readonly Readiness[];
@@ -44,6 +46,7 @@ export function PaperSheet({ printed }: { printed: Printed }) {
 				<div className="text-right leading-3.75">
 					<p className="text-lg font-bold">{printed.draft ? "DRAFT, not published" : `Revision ${printed.revision}`}</p>
 					<p>{printed.at.slice(0, 10)}</p>
+					{printed.by !== "" && <p>{printed.by}</p>}
 					{printed.hash !== "" && <p className="text-2xs">content {printed.hash.slice(0, 16)}</p>}
 				</div>
 			</header>

@@ -1,17 +1,16 @@
 import type { ProjectView } from "@alvek/contract";
-import { MASS_UNITS } from "@alvek/core/mass";
 import { FileUp } from "lucide-react";
 import { lazy, Suspense, useCallback, useEffect, useRef, useState } from "react";
 import { useParams } from "react-router";
 import { mutate, undoEvent } from "../../api/mutate";
 import { queryClient, useRoute } from "../../api/queries";
 import { showIssues } from "../../api/refusals";
-import { massText } from "../../shared/massFigures";
 import { takeAssignments } from "../../stores/assignmentTarget";
 import { usePartSelection } from "../../stores/parts";
 import { usePreferences } from "../../stores/preferences";
 import { showToast } from "../../stores/toasts";
 import { Empty, Failure, Loading } from "../../ui/states";
+import { changeWords } from "./changeWords";
 import { Figures } from "./Figures";
 import { ImportBar } from "./ImportBar";
 import { PartTable } from "./PartTable";
@@ -148,25 +147,7 @@ async function change(before: ProjectView, result: Changed, verb: string | null)
 	}
 	const after = result.value.value;
 	queryClient.setQueryData(["getProject", { id: before.id }], after);
-	const changed = after.parts.filter((p) => {
-		const was = before.parts.find((b) => b.id === p.id)?.assignment;
-		return (
-			was?.materialId !== p.assignment?.materialId ||
-			was?.revision !== p.assignment?.revision ||
-			was?.draft !== p.assignment?.draft
-		);
-	});
-	const pieces = changed.reduce((n, p) => n + p.quantity, 0);
-	const first = changed[0]?.assignment;
-	const what = verb ?? `${first?.material ?? ""}${first?.draft ? " (draft)" : ""}`;
-	const parts = pieces === 1 ? (changed[0]?.name ?? "1 part") : `${pieces} parts`;
-	const text = `${parts}: ${what}. ${massWords(before)} → ${massWords(after)}`;
-	if (pieces > 0)
-		showToast({ tone: "plain", text, action: { label: "Undo", run: () => undoEvent(result.value.event, `${parts}: ${what}`) } });
+	const { pieces, what, text } = changeWords(before, after, verb, usePreferences.getState().unitSet);
+	if (pieces > 0) showToast({ tone: "plain", text, action: { label: "Undo", run: () => undoEvent(result.value.event, what) } });
 	return true;
-}
-
-function massWords({ totals }: ProjectView): string {
-	const { unitSet } = usePreferences.getState();
-	return totals.mass_kg === null ? "no mass" : `${massText(totals.mass_kg.mass, unitSet)} ${MASS_UNITS[unitSet].mass}`;
 }
