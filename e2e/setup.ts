@@ -1,3 +1,4 @@
+import { writeFileSync } from "node:fs";
 import { join } from "node:path";
 import { request } from "@playwright/test";
 
@@ -10,7 +11,11 @@ export default async function signIn(): Promise<void> {
 		if (!reply.ok()) throw new Error(await reply.text());
 		// tests of other things publish without ado; those of the lock itself bring a library of their own
 		await browser.post("/api/v1/libraries/orrisay/lock", { data: {} });
-		await browser.storageState({ path: join(process.env.ALVEK_E2E_STATES as string, `${port}.json`) });
+		const state = await browser.storageState();
+		// whatever libraries of their own other tests make, new materials go to the firm's
+		const preferences = JSON.stringify({ state: { target: "orrisay" }, version: 1 });
+		state.origins.push({ origin: baseURL, localStorage: [{ name: "alvek.preferences", value: preferences }] });
+		writeFileSync(join(process.env.ALVEK_E2E_STATES as string, `${port}.json`), JSON.stringify(state));
 		await browser.dispose();
 	}
 }

@@ -10,9 +10,11 @@ describe("where new materials go", () => {
 	const mine = library("mine", "maren");
 	const me = "maren";
 
-	it("is what was chosen, else one's own library, else the first that can be edited", () => {
+	it("is what was chosen, else the only library of one's own, else the first that can be edited", () => {
 		expect(targetAmong([team, mine], { chosen: "team", me })?.id).toBe("team");
 		expect(targetAmong([team, mine], { chosen: null, me })?.id).toBe("mine");
+		// of several of one's own none is meant more than another
+		expect(targetAmong([team, mine, library("second", me)], { chosen: null, me })?.id).toBe("team");
 		expect(targetAmong([team], { chosen: "gone", me })?.id).toBe("team");
 		expect(targetAmong([team, mine], { chosen: null, me: null })?.id).toBe("team");
 	});

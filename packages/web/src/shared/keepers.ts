@@ -4,13 +4,14 @@ import type { LibraryView } from "@alvek/contract";
 export const editable = (libraries: readonly LibraryView[]): readonly LibraryView[] =>
 	libraries.filter((l) => l.mayEdit && !l.hidden);
 
-/** Where new materials go: the chosen library while it can be edited, else the first that one keeps oneself, else the first. */
+/** Where new materials go: the chosen library while it can be edited, else the only one that one keeps oneself, else the first. */
 export function targetAmong(
 	libraries: readonly LibraryView[],
 	{ chosen, me }: { readonly chosen: string | null; readonly me: string | null },
 ): LibraryView | undefined {
 	const some = editable(libraries);
-	return some.find((l) => l.id === chosen) ?? some.find((l) => isMine(l, me)) ?? some[0];
+	const mine = some.filter((l) => isMine(l, me));
+	return some.find((l) => l.id === chosen) ?? (mine.length === 1 ? mine[0] : some[0]);
 }
 
 /** Whose libraries a list shows. */

@@ -19,7 +19,7 @@ export function Toasts() {
 					onPointerLeave={() => letGo(t.id)}
 					onFocus={() => holdToast(t.id)}
 					onBlur={() => letGo(t.id)}
-					className={`bg-card border border-line rounded-md flex items-start gap-3 pl-3.5 pr-2 py-2 max-w-160 border-l-3 ${t.tone === "wrong" ? "border-l-wrong" : "border-l-primary"}`}
+					className={`bg-card border border-line rounded-md flex items-start gap-3 pl-3.5 pr-2 py-0.5 max-w-160 border-l-3 ${t.tone === "wrong" ? "border-l-wrong" : "border-l-primary"}`}
 				>
 					<span className="py-0.75">{t.text}</span>
 					{t.action && (

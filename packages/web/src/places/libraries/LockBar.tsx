@@ -40,19 +40,19 @@ export function LockBar({ library }: { library: LibraryView }) {
 	);
 }
 
-/** Opens the lock of a library, or takes it over from a colleague. */
-function OpenLock({ library, words = "Open the lock" }: { library: LibraryView; words?: string }) {
+/** Opens the lock of a library, or takes it over from a colleague; `again` where the page has named both already. */
+function OpenLock({ library, again = false }: { library: LibraryView; again?: boolean }) {
 	const { id, name, lock } = library;
 	if (lock === null)
 		return (
 			<button type="button" className="btn btn-small" onClick={() => runMutation("openLock", { id })}>
-				{words}
+				{again ? "Open it" : "Open the lock"}
 			</button>
 		);
 	const takeOver = () => runMutation("openLock", { id, takeOver: true }, `You hold the lock of ${name} now.`);
 	return (
 		<button type="button" className="btn btn-small" onClick={takeOver}>
-			Take it over from {lock.name}
+			{again ? "Take it over" : `Take it over from ${lock.name}`}
 		</button>
 	);
 }
@@ -61,7 +61,7 @@ function OpenLock({ library, words = "Open the lock" }: { library: LibraryView; 
 export function ShutLocks({ libraries }: { libraries: readonly LibraryView[] }) {
 	return libraries.map((l) => (
 		<p key={l.id} className="mt-1 flex flex-wrap items-center gap-x-2 gap-y-1 text-doubt font-semibold">
-			The lock of {l.name} has to be open, by you. <OpenLock library={l} words="Open it" />
+			The lock of {l.name} has to be open, by you. <OpenLock library={l} again />
 		</p>
 	));
 }

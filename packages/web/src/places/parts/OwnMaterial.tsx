@@ -93,7 +93,8 @@ function Promote({ project, material, name, close }: Asked) {
 	const targets = libraries.data?.filter((l) => l.mayEdit) ?? [];
 	const base = sheet.data?.base?.kind === "local" ? sheet.data.base : null;
 	const [as, setAs] = useState<"revision" | "entry" | null>(null);
-	const chosen = base === null ? "entry" : (as ?? "revision");
+	const changes = changesSince(sheet.data);
+	const chosen = base === null || changes === 0 ? "entry" : (as ?? "revision");
 	const [target, setTarget] = useState("");
 	const [called, setCalled] = useState(name.replace(/, here( \d+)?$/, ""));
 	const [error, setError] = useState<readonly Issue[] | null>(null);
@@ -123,9 +124,9 @@ function Promote({ project, material, name, close }: Asked) {
 			{base !== null && (
 				<fieldset>
 					<legend className="font-semibold mb-0.75">It goes back</legend>
-					<Way chosen={chosen === "revision"} choose={() => setAs("revision")}>
-						as the next revision of <b>{base.name}</b>, with the {counted(changesSince(sheet.data), "value")} that{" "}
-						{changesSince(sheet.data) === 1 ? "was" : "were"} changed here
+					<Way chosen={chosen === "revision"} choose={() => setAs("revision")} closed={changes === 0}>
+						as the next revision of <b>{base.name}</b>
+						{changes === 0 ? "; nothing was changed here yet" : `, with ${counted(changes, "change")} made here`}
 						{base.headRevision > base.revision &&
 							`; revision ${base.headRevision} is out since, and what both changed is asked when it is published`}
 					</Way>
@@ -150,10 +151,11 @@ function Promote({ project, material, name, close }: Asked) {
 const changesSince = (sheet: Sheet | undefined): number =>
 	sheet?.base?.document == null ? 0 : difference(sheet.base.document, sheet.row.document).length;
 
-function Way({ chosen, choose, children }: { chosen: boolean; choose: () => void; children: ReactNode }) {
+function Way(props: { chosen: boolean; choose: () => void; closed?: boolean; children: ReactNode }) {
+	const { chosen, choose, closed = false, children } = props;
 	return (
-		<label className="flex gap-2 mb-1">
-			<input type="radio" name="way" checked={chosen} onChange={choose} />
+		<label className={`flex gap-2 mb-1 ${closed ? "text-ink2" : ""}`}>
+			<input type="radio" name="way" checked={chosen} disabled={closed} onChange={choose} />
 			<span>{children}</span>
 		</label>
 	);
