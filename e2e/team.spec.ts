@@ -180,6 +180,12 @@ test("a second person approves what they have seen; two libraries are shared and
 	await page.getByRole("button", { name: "Freeze together…" }).click();
 	await page.getByLabel("Note", { exact: true }).fill("together");
 	await page.getByRole("button", { name: "Freeze all of them" }).click();
+	// the lock is shut since; where it stood in the way is the button that opens it
+	const frozen = page.getByRole("dialog");
+	await expect(frozen.getByRole("alert")).toContainText("lock");
+	await frozen.getByRole("button", { name: "Open the lock" }).click();
+	await expect(page.getByText(`The lock of ${title} is open, by you.`)).toBeAttached();
+	await page.getByRole("button", { name: "Freeze all of them" }).click();
 	await expect(page.getByText("Set of libraries, frozen once")).toBeVisible();
 	const rhea = await asPerson(browser, "rhea");
 	await rhea.goto(`/libraries/${library}`);
