@@ -7,16 +7,18 @@ export function Keepers({
 	libraries,
 	pressed,
 	choose,
+	className = "",
 }: {
 	libraries: readonly LibraryView[];
 	pressed: Keeper | null;
 	/** Null: all of them. */
 	choose: (keeper: Keeper | null) => void;
+	className?: string;
 }) {
 	const me = useMe()?.id ?? null;
 	if (KEEPERS.some(({ id }) => !libraries.some((l) => isKeptBy(l, id, me)))) return null;
 	return (
-		<div className="flex flex-wrap gap-1.5">
+		<div className={`flex flex-wrap gap-1.5 ${className}`}>
 			{KEEPERS.map(({ id, name }) => (
 				<button
 					key={id}

@@ -117,13 +117,12 @@ function LibraryFacet({ view, change, libraries, children }: Props & { children:
 	return (
 		<>
 			{children}
-			<div className="-mt-2 mb-3.5">
-				<Keepers
-					libraries={listed(libraries)}
-					pressed={KEEPERS.find((k) => isChosen(k.id))?.id ?? null}
-					choose={(keeper) => change({ facets: { ...view.facets, library: keeper === null ? [] : idsOf(keeper) } })}
-				/>
-			</div>
+			<Keepers
+				className="-mt-2 mb-3.5"
+				libraries={listed(libraries)}
+				pressed={KEEPERS.find((k) => isChosen(k.id))?.id ?? null}
+				choose={(keeper) => change({ facets: { ...view.facets, library: keeper === null ? [] : idsOf(keeper) } })}
+			/>
 		</>
 	);
 }
