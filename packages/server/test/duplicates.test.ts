@@ -109,6 +109,21 @@ describe("kept apart", () => {
 		expect(did).toContain("said that it is not Keel plaet");
 		await api.must("keepApart", { id: a, other: b, on: false });
 		expect([(await pair())?.apart, await told()]).toEqual([false, true]);
+		// nor is the name of a library told to those who may not read it
+		const elsewhere = newId();
+		await api.must("createLibrary", { id: elsewhere, name: "Closed", description: "" });
+		const hidden = newId();
+		await api.must("createMaterial", { id: hidden, libraryId: elsewhere, name: "Secret plate" });
+		await api.must("saveDraft", {
+			id: hidden,
+			edits: [{ at: "density", from: null, to: value("density", "2.7 g/cm3") }] as never,
+		});
+		await api.must("openLock", { id: elsewhere });
+		await api.publish([hidden], "first");
+		await api.must("keepApart", { id: a, other: hidden, on: true });
+		const told2 = (await api.must("history", { kind: "material", id: a })).rows.map((h) => h.did);
+		expect(told2).toContain("said that it is not another one");
+		expect(told2.join()).not.toContain("Secret");
 		// by whoever may change one of them, not by readers
 		const reader = await personWith(api, "kim", { own: "reader" });
 		expect(await reader.refused("keepApart", { id: a, other: b, on: true })).toBe("forbidden");

@@ -135,6 +135,8 @@ describe("materials of a project only", () => {
 		expect(done.value.id).toBe(base);
 		const standing = async () => (await server.must("getProject", { id: project })).parts.find((p) => p.id === part)?.assignment;
 		expect(await standing()).toMatchObject({ material: "Origin", draft: true, density: { working: 2610 } });
+		// another editor takes nobody's draft back
+		expect(await ed.refused("undo", { event: done.event })).toBe("not-found");
 		const back = await server.must("undo", { event: done.event });
 		expect(await standing()).toMatchObject({ materialId: id, draft: false, revision: 2 });
 		expect((await server.must("getSheet", { id: base })).row.draftId).toBeNull();

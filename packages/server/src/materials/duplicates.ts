@@ -44,7 +44,8 @@ export function keepApart(ctx: Context, input: RouteInput<"keepApart">): Promise
 			action: input.on ? "material.apart" : "material.alike",
 			kind: "material",
 			subject: input.id,
-			changeset: { other: input.other, name: other.value.name },
+			// whoever reads this history need not be able to read the other one's library
+			changeset: { other: input.other, name: other.value.library_id === one.value.library_id ? other.value.name : "" },
 			inverse: null,
 		});
 		return ok({ event: 0, value: null });

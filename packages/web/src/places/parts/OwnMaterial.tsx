@@ -91,7 +91,7 @@ function Promote({ project, material, name, close }: Asked) {
 	const sheet = useRoute("getSheet", { id: material });
 	const libraries = useRoute("listLibraries", {});
 	const targets = libraries.data?.filter((l) => l.mayEdit) ?? [];
-	const base = sheet.data?.base?.kind === "local" ? sheet.data.base : null;
+	const base = sheet.data?.base?.kind === "local" && sheet.data.base.document !== null ? sheet.data.base : null;
 	const [as, setAs] = useState<"revision" | "entry" | null>(null);
 	const changes = changesSince(sheet.data);
 	const chosen = base === null || changes === 0 ? "entry" : (as ?? "revision");

@@ -16,7 +16,7 @@ import type { Marking } from "./useMarking";
 export function ManyBar({ marking, libraries }: { marking: Marking; libraries: readonly LibraryView[] }) {
 	const ids = [...marking.ids];
 	const rows = useMarkedRows(ids);
-	const drafted = rows.filter((r) => r.draftId !== null);
+	const drafted = rows.filter((r) => r.draftId !== null).slice(0, MOST_IN_ADDRESS);
 	const location = useLocation();
 	const places = [...new Set(rows.map((r) => r.libraryId))];
 	const library = places.length === 1 ? libraries.find((l) => l.id === places[0]) : undefined;
@@ -108,6 +108,9 @@ export function ManyBar({ marking, libraries }: { marking: Marking; libraries: r
 		</div>
 	);
 }
+
+/** Drafts that one publish is offered for: their ids stand in an address, which a server takes up to 16 kB of. */
+const MOST_IN_ADDRESS = 300;
 
 /** Rows that one question asks for by their ids, which stand in its address. */
 const CHUNK = 200;
