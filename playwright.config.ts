@@ -39,6 +39,8 @@ export default defineConfig({
 	reporter: process.env.PLAYWRIGHT_JSON_OUTPUT_NAME ? [["list"], ["json"]] : [["list"]],
 	globalSetup: "./e2e/setup.ts",
 	use: {
+		// a button that never comes is told after a minute, not after the test's two
+		actionTimeout: 60_000,
 		storageState: join(process.env.ALVEK_E2E_STATES, `${PORTS[mine]}.json`),
 		baseURL: `http://localhost:${PORTS[mine]}`,
 		viewport: { width: 1280, height: 800 },

@@ -7,6 +7,7 @@ import { newId } from "../../api/client";
 import { useRoute } from "../../api/queries";
 import { runMutation } from "../../api/runMutation";
 import { actOnMany } from "../../shared/actOnMany";
+import { useTargetLibrary } from "../../shared/targetLibrary";
 import { useUnitSet } from "../../stores/preferences";
 import { useTray } from "../../stores/tray";
 import { ReadinessList, Swatch } from "../../ui/marks";
@@ -49,6 +50,7 @@ export function Brief({
 	// a row of the grid carries all that stands here
 	const whole = useRoute("getMaterials", { ids: id ?? "" }, { enabled: id !== undefined && id !== listed?.id });
 	const row = id === listed?.id ? listed : (whole.data?.find((r) => r.id === id) ?? listed);
+	const copyTarget = useTargetLibrary(libraries.filter((l) => l.id !== row?.libraryId));
 	if (row === null) {
 		return (
 			<aside aria-label="Brief" className="w-74 shrink-0 bg-paper p-4 caption">
@@ -58,7 +60,6 @@ export function Brief({
 	}
 	const { document } = row;
 	const shown = KEY_VALUES.flatMap((id) => firstValue(document, id) ?? []);
-	const copyTarget = libraries.find((l) => l.mayEdit && l.id !== row.libraryId);
 	const mayEdit = libraries.find((l) => l.id === row.libraryId)?.mayEdit === true;
 	const revision = row.revision === 0 ? "never published" : `rev ${row.revision}`;
 	return (

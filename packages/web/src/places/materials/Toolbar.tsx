@@ -2,7 +2,7 @@ import type { LibraryView } from "@alvek/contract";
 import { ChevronDown, PanelLeft, PanelRight, Plus, Table2 } from "lucide-react";
 import { useState } from "react";
 import { useMe } from "../../api/queries";
-import { byKeeper, editable, targetAmong } from "../../shared/keepers";
+import { byKeeper, editable } from "../../shared/keepers";
 import { usePreferences } from "../../stores/preferences";
 import { useMedia } from "../../ui/useMedia";
 import { ColumnChooser } from "./ColumnChooser";
@@ -68,13 +68,6 @@ function PanelButton({ panel, panels, className }: { panel: "filters" | "brief";
 			<Icon size={16} aria-hidden />
 		</button>
 	);
-}
-
-/** Where new materials go: the library that the person chose, else their own, while it can be edited. */
-export function useTargetLibrary(libraries: readonly LibraryView[]): LibraryView | undefined {
-	const chosen = usePreferences((s) => s.target);
-	const me = useMe();
-	return targetAmong(libraries, { chosen, me: me?.id ?? null });
 }
 
 /** The button that names where a new material goes, and the choice of another library beside it. */

@@ -9,6 +9,7 @@ import { mutate, undoEvent } from "../../api/mutate";
 import { sentences, useRoute } from "../../api/queries";
 import { showIssues } from "../../api/refusals";
 import { AlikeNames } from "../../shared/Alike";
+import { useTargetLibrary } from "../../shared/targetLibrary";
 import { showToast } from "../../stores/toasts";
 import { useTray } from "../../stores/tray";
 import { Swatch } from "../../ui/marks";
@@ -205,7 +206,7 @@ function Name({ sheet, editable }: { sheet: Sheet; editable: boolean }) {
 function CopyButton({ sheet }: { sheet: Sheet }) {
 	const navigate = useNavigate();
 	const libraries = useRoute("listLibraries", {});
-	const target = libraries.data?.find((l) => l.mayEdit);
+	const target = useTargetLibrary(libraries.data ?? []);
 	if (target === undefined) return null;
 	const copy = async (): Promise<void> => {
 		const id = newId();
