@@ -5,6 +5,7 @@ import {
 	coefficient,
 	type Evidence,
 	firstValue,
+	isDirectional,
 	type Material,
 	type MaterialValue,
 	type NumberValue,
@@ -117,7 +118,7 @@ function sameEntry(a: Entry, b: Entry): boolean {
 /** What a material says of a property, with the number that it works with. */
 export function entryOf(material: Material, spec: PropertyRow): Entry {
 	const directional = setEntry(material, spec.id);
-	if (directional !== null && material.elasticity === "directional") return directional;
+	if (directional !== null && isDirectional(material)) return directional;
 	const value = firstValue(material, spec.id);
 	if (value !== null) {
 		if (spec.scales === true) return { kind: "words", words: value.entered.replace("-", "–") };

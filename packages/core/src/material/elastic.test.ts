@@ -1,7 +1,17 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import fixture from "../../../../fixtures/directional.json";
-import { ELASTIC_IDS, type ElasticId, orthotropicStability, positiveDefinite, solveIsotropic } from "./elastic";
+import {
+	ELASTIC_IDS,
+	type ElasticId,
+	elasticSource,
+	isDirectional,
+	orthotropicStability,
+	positiveDefinite,
+	solveIsotropic,
+} from "./elastic";
+import { number, readinessOf } from "./testing";
+import { BLANK, type Material, type SetValue } from "./types";
 
 /** Compliance of the normal strains in Voigt order, by its definition. */
 function compliance(c: Record<string, number>): number[][] {
@@ -49,6 +59,50 @@ describe("isotropic constants", () => {
 	it("allow no solid where nu would leave (-1, 0.5)", () => {
 		expect(solveIsotropic(["youngs_modulus", "shear_modulus"], 210e9, 60e9)).toBeNull();
 		expect(solveIsotropic(["youngs_modulus", "poissons_ratio"], 3e6, 0.5)).toBeNull();
+	});
+});
+
+describe("what analyses work with", () => {
+	const components = (text: string): SetValue["components"] =>
+		Object.fromEntries(
+			text.split(" ").map((entry) => {
+				const [name = "", n = ""] = entry.split("=");
+				const ratio = name.startsWith("nu");
+				const si = Number(n) * (ratio ? 1 : 1e9);
+				return [name, { entered: ratio ? n : `${n} GPa`, low: si, high: si }];
+			}),
+		);
+	const ply = "E1=120 E2=9 nu12=0.3 G12=5";
+	const isotropic = { youngs_modulus: number("youngs_modulus", "70 GPa"), poissons_ratio: number("poissons_ratio", "0.33") };
+	const sheet = (text: string, values: Material["values"], elasticity: Material["elasticity"] = "isotropic"): Material => {
+		const id = "elastic_set";
+		const set: SetValue = { id, property: id, kind: "set", symmetry: "ply", axes: ["1", "2", "3"], components: components(text) };
+		return { ...BLANK, elasticity, values: { ...values, [id]: set } };
+	};
+	const linearStatic = (m: Material) => readinessOf(m).find((r) => r.use === "linear_static");
+
+	it("is the complete set by itself where nothing else describes the solid", () => {
+		expect(elasticSource(sheet(ply, {})).from).toBe("set");
+		expect(linearStatic(sheet(ply, {}))?.state).not.toBe("not-ready");
+		// one constant alone describes no solid
+		expect(elasticSource(sheet(ply, { youngs_modulus: isotropic.youngs_modulus })).from).toBe("set");
+	});
+
+	it("stays E and nu where they are given, until the set is asked for", () => {
+		expect(elasticSource(sheet(ply, isotropic))).toEqual({
+			from: "constants",
+			missing: [],
+			stated: ["youngs_modulus", "poissons_ratio"],
+		});
+		expect(isDirectional(sheet(ply, isotropic, "directional"))).toBe(true);
+	});
+
+	it("waits for what its symmetry still needs", () => {
+		const begun = sheet("E1=120 nu12=0.3", {});
+		expect(elasticSource(begun)).toEqual({ from: "constants", missing: ["E2", "G12"], stated: [] });
+		expect(linearStatic(begun)?.state).toBe("not-ready");
+		const asked = linearStatic(sheet("E1=120 nu12=0.3", isotropic, "directional"));
+		expect(asked?.doubts.join()).toContain("E2, G12 of the directional set missing");
 	});
 });
 

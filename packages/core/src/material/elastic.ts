@@ -1,3 +1,4 @@
+import { formById } from "../property";
 import { coefficient } from "./make";
 import type { Material, SetValue } from "./types";
 import { firstForm, workingOf } from "./value";
@@ -197,4 +198,34 @@ export function setStability(set: SetValue): Stability | null {
 /** The material's directional elasticity. */
 export function elasticSet(material: Material): SetValue | null {
 	return firstForm(material, "elastic_set", "set") as SetValue | null;
+}
+
+/** What analyses take the elasticity of a material from. */
+export type ElasticSource = {
+	readonly from: "set" | "constants";
+	/** Constants that the symmetry of the set still needs; all of them count as missing without a set. */
+	readonly missing: readonly string[];
+	/** Those of E, nu, G, K with a number of their own. */
+	readonly stated: readonly ElasticId[];
+};
+
+/**
+ * Analyses work with the directional set where the user says so, and by itself where it has all constants of its
+ * symmetry and no two of E, nu, G, K describe an isotropic solid; otherwise with those.
+ */
+export function elasticSource(material: Material): ElasticSource {
+	const set = elasticSet(material);
+	const form = formById("elastic_set");
+	const symmetries = form?.kind === "set" ? form.symmetries : [];
+	const symmetry = symmetries.find((s) => s.id === set?.symmetry) ?? symmetries[0];
+	const wanted = symmetry?.components ?? [];
+	const missing = set === null ? wanted : missingComponents(set, wanted);
+	const stated = ELASTIC_IDS.filter((id) => workingOf(material, id) !== null);
+	const from = material.elasticity === "directional" || (missing.length === 0 && stated.length < 2) ? "set" : "constants";
+	return { from, missing, stated };
+}
+
+/** Do analyses work with the directional set? */
+export function isDirectional(material: Material): boolean {
+	return elasticSource(material).from === "set";
 }

@@ -2,7 +2,7 @@ import { instability, statedStretches, USUAL_RANGE } from "../curve";
 import { formById, inSentence, isFamily, type OwnProperty, propertyById } from "../property";
 import { sameContent } from "./canonical";
 import type { Check } from "./checks";
-import { elasticSet, missingComponents, setStability } from "./elastic";
+import { elasticSet, isDirectional, missingComponents, setStability } from "./elastic";
 import { derivedForms } from "./flow";
 import { coefficient } from "./make";
 import { BLANK, type Material, type MaterialValue, type ModelValue, PLAIN_LOOK, type SeriesValue } from "./types";
@@ -82,7 +82,7 @@ const ELASTIC = ["youngs_modulus", "poissons_ratio", "shear_modulus", "bulk_modu
 
 /** Any two of E, nu, G, K describe an isotropic solid; a directional one has its set. */
 function elasticNeed(material: Material, use: UseId): readonly Need[] {
-	if (material.elasticity === "directional") return [["elastic_set"]];
+	if (isDirectional(material)) return [["elastic_set"]];
 	const present = ELASTIC.filter((id) => workingOf(material, id, use) !== null);
 	if (present.length >= 2) return present.slice(0, 2).map((id) => [id]);
 	const absent = ELASTIC.filter((id) => !present.includes(id));
@@ -233,7 +233,7 @@ function readinessFor(use: UseId, material: Material, checks: readonly Check[], 
 			reasons.push(`${property.name}, which the library asks for, is missing`);
 		else relied.push(value.property);
 	}
-	const solid = wanted.some((n) => n.includes("youngs_modulus")) && material.elasticity === "isotropic";
+	const solid = wanted.some((n) => n.includes("youngs_modulus")) && !isDirectional(material);
 	if (solid && use !== "bolted" && firstValue(material, "poissons_ratio")?.high === 0.5)
 		reasons.push("ν = 0.5 is incompressible; linear elasticity cannot use it");
 	if (missing.length > 0 || reasons.length > 0) return { use, state: "not-ready", missing, doubts: reasons };

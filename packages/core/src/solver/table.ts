@@ -5,6 +5,7 @@ import {
 	firstForm,
 	firstValue,
 	flowMembers,
+	isDirectional,
 	isElasticId,
 	isNumber,
 	type Material,
@@ -100,7 +101,7 @@ export function solverMaterial(
 ): SolverMaterial {
 	const ids = use === "all" ? allNumbers(material) : NUMBERS[use];
 	const readinessUse = use === "all" ? "any" : READINESS_OF[use];
-	const directional = material.elasticity === "directional";
+	const directional = isDirectional(material);
 	const numbers = ids
 		.filter((id) => !(directional && use !== "all" && isElasticId(id)))
 		.flatMap((id) => number(material, id, readinessUse, set) ?? []);

@@ -2,7 +2,6 @@ import { instabilities, statedStretches, USUAL_RANGE } from "@alvek/core/curve";
 import {
 	type Coefficient,
 	type Edit,
-	type Material,
 	type ModelValue,
 	makeCoefficient,
 	modelNumbers,
@@ -22,12 +21,11 @@ type Props = {
 	form: SetForm | ModelForm;
 	at: string;
 	value: SetValue | ModelValue | null;
-	material: Material;
 	draft: Draft | null;
 };
 
 /** The numbers of a directional set or a model, each typed with its unit, under its form. */
-export function CoefficientEditor({ form, at, value, material, draft }: Props) {
+export function CoefficientEditor({ form, at, value, draft }: Props) {
 	const [shapeId, setShapeId] = useState<string>(
 		form.kind === "set" ? (form.symmetries[0]?.id ?? "") : (form.forms[0]?.id ?? ""),
 	);
@@ -87,23 +85,6 @@ export function CoefficientEditor({ form, at, value, material, draft }: Props) {
 				)}
 				{value?.kind === "set" && (
 					<Axes value={value} onChange={draft === null ? null : (axes) => write({ ...value, axes }, "axes")} />
-				)}
-				{form.id === "elastic_set" && (
-					<label className="flex items-center gap-1.5 pb-1.5 ml-auto">
-						<input
-							type="checkbox"
-							className="checkbox"
-							checked={material.elasticity === "directional"}
-							disabled={draft === null}
-							onChange={(e) =>
-								draft?.commit(
-									[{ at: "field:elasticity", from: material.elasticity, to: e.target.checked ? "directional" : "isotropic" }],
-									"elasticity",
-								)
-							}
-						/>
-						use for analysis
-					</label>
 				)}
 			</div>
 			<div className={chosen === "anisotropic" ? "grid grid-cols-6 gap-1.5" : "grid grid-cols-3 gap-x-4 gap-y-1.5"}>

@@ -13,6 +13,7 @@ import { FormDetails } from "./FormDetails";
 import type { FormSheetLine } from "./lines";
 import { MiniCurve } from "./MiniCurve";
 import { Provenance } from "./Provenance";
+import { SetInAnalysis } from "./SetInAnalysis";
 
 /** The line of a curve, a directional set or a model: a summary, and the door to its editor. */
 export function FormLine({ line, material, draft }: { line: FormSheetLine; material: Material; draft: Draft | null }) {
@@ -86,6 +87,9 @@ export function FormLine({ line, material, draft }: { line: FormSheetLine; mater
 					<span />
 				)}
 			</div>
+			{form.id === "elastic_set" && (value?.kind === "set" || material.elasticity === "directional") && (
+				<SetInAnalysis material={material} draft={draft} />
+			)}
 			{conflict && draft && <ConflictStrip conflict={conflict} draft={draft} />}
 			{details && value !== null && draft !== null && (
 				<FormDetails
@@ -101,7 +105,6 @@ export function FormLine({ line, material, draft }: { line: FormSheetLine; mater
 					form={form}
 					at={key}
 					value={value?.kind === "set" || value?.kind === "model" ? value : null}
-					material={material}
 					draft={draft}
 				/>
 			)}

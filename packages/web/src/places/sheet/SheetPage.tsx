@@ -1,5 +1,5 @@
 import { judge } from "@alvek/core/judge";
-import { elasticGap, type Material } from "@alvek/core/material";
+import { elasticGap, isDirectional, type Material } from "@alvek/core/material";
 import { SECTIONS } from "@alvek/core/property";
 import { significant } from "@alvek/core/quantity";
 import { ArrowLeft } from "lucide-react";
@@ -110,7 +110,7 @@ export function SheetPage() {
 
 /** Consistency of an over-determined isotropic solid, said where it holds; a disagreement is a check. */
 function elasticNote(material: Material): string {
-	if (material.elasticity === "directional") return "directional";
+	if (isDirectional(material)) return "directional, along named axes";
 	const gap = elasticGap(material);
 	if (gap === null || gap > 0.02) return "";
 	return gap === 0 ? "E, G and ν agree" : `E, G and ν agree within ${significant(Math.max(gap * 100, 0.1), 2)} %`;

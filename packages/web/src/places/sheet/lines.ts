@@ -82,7 +82,14 @@ export function sectionLines(
 		const wanted = form.id === "elastic_set" && material.elasticity === "directional";
 		return all || wanted || needed.has(form.id) || COMMON.has(form.id) ? [{ kind: "form", key: form.id, form, value: null }] : [];
 	});
-	return [...numbers, ...(section === "general" ? ownLines(material, all, ownProperties) : []), ...forms];
+	// a filled directional set is what the numbers below it are read beside, so it stands first
+	const leads = (line: FormSheetLine): boolean => line.form.id === "elastic_set" && line.value !== null;
+	return [
+		...forms.filter(leads),
+		...numbers,
+		...(section === "general" ? ownLines(material, all, ownProperties) : []),
+		...forms.filter((f) => !leads(f)),
+	];
 }
 
 /** A library's own properties: those that this material has, and on demand the others. */
