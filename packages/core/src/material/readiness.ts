@@ -21,8 +21,11 @@ export const USES = [
 	{ id: "rubber", name: "large-strain rubber" },
 	{ id: "fatigue", name: "fatigue" },
 	{ id: "core_loss", name: "core loss" },
+	{ id: "magnetostatic", name: "magnetostatic" },
 	{ id: "electrical", name: "electrical" },
 	{ id: "bolted", name: "bolted joint" },
+	{ id: "flow", name: "flow" },
+	{ id: "moulding", name: "moulding" },
 	{ id: "section", name: "section drawing" },
 	{ id: "rendering", name: "rendering" },
 ] as const;
@@ -68,10 +71,15 @@ function needs(use: UseId, material: Material): readonly Need[] {
 			return [...elastic, ["sn_curve"]];
 		case "core_loss":
 			return [["core_loss", "core_loss_model"], ...(lossPerMass(material) ? [["density"]] : [])];
+		case "magnetostatic":
+			return [["bh_curve", "relative_permeability", "permeability_set", "demagnetisation"]];
+		case "flow":
+			return [["density"], ["viscosity"]];
 		case "electrical":
 			return [["resistivity"]];
 		case "bolted":
 			return [["tensile_strength"], ["yield_strength"], ["proof_load_stress"], ["youngs_modulus"], ["friction_coefficient"]];
+		case "moulding":
 		case "section":
 		case "rendering":
 			return [];
@@ -96,7 +104,7 @@ function elasticNeed(material: Material, use: UseId): readonly Need[] {
 function strengthNeed(material: Material): readonly Need[] {
 	const { family } = material;
 	const is = (...families: string[]): boolean => families.some((f) => isFamily(family, f));
-	if (is("ceramic", "glass", "mineral", "metal.cast_iron")) return [["tensile_strength"], ["compressive_strength"]];
+	if (is("ceramic", "glass", "mineral", "magnet", "metal.cast_iron")) return [["tensile_strength"], ["compressive_strength"]];
 	if (is("polymer", "elastomer", "foam", "wood")) return [["yield_strength", "tensile_strength"]];
 	if (is("composite")) return ["ply_Xt", "ply_Xc", "ply_Yt", "ply_Yc", "ply_S"].map((id) => [id]);
 	return [["yield_strength"]];
@@ -209,8 +217,15 @@ function lookReadiness(use: "section" | "rendering", material: Material): Readin
 	return { use, state: doubts.length > 0 ? "doubts" : "ready", missing: [], doubts };
 }
 
+/** Moulding is simulated from the file that the maker of a grade gives out for it. */
+function mouldingReadiness(material: Material): Readiness {
+	const held = Object.values(material.attachments).some((a) => a.purpose === "solver-file");
+	return { use: "moulding", state: held ? "ready" : "not-ready", missing: held ? [] : [["solver_file"]], doubts: [] };
+}
+
 function readinessFor(use: UseId, material: Material, checks: readonly Check[], own: readonly OwnProperty[]): Readiness {
 	if (use === "section" || use === "rendering") return lookReadiness(use, material);
+	if (use === "moulding") return mouldingReadiness(material);
 	const wanted = needs(use, material);
 	const relied: string[] = [];
 	const missing: Need[] = [];

@@ -32,6 +32,20 @@ describe("tables and curves in uses", () => {
 		]),
 	);
 
+	it("take what magnets, flow and moulding are computed from", () => {
+		const state = (m: Material, use: string) => readinessOf(m).find((r) => r.use === use);
+		expect(state(BLANK, "magnetostatic")?.missing[0]).toContain("bh_curve");
+		expect(state(material(number("relative_permeability", "4000")), "magnetostatic")?.state).toBe("ready");
+		const oil = [number("density", "870 kg/m3"), number("viscosity", "32 cP")] as const;
+		expect(oil[1]).toMatchObject({ low: 0.032 });
+		expect(state(material(oil[0]), "flow")?.missing).toEqual([["viscosity"]]);
+		expect(state(material(...oil), "flow")?.state).toBe("ready");
+		const file = { name: "card.txt", purpose: "data-sheet", note: "", format: "text", hash: "0", bytes: 1, version: 1, date: "" };
+		const holding = (purpose: "data-sheet" | "solver-file"): Material => ({ ...BLANK, attachments: { a: { ...file, purpose } } });
+		expect(state(holding("data-sheet"), "moulding")?.missing).toEqual([["solver_file"]]);
+		expect(state(holding("solver-file"), "moulding")?.state).toBe("ready");
+	});
+
 	it("give their number at 20 °C, hold elastic ends and refuse a strength outside", () => {
 		expect(workingOf(plate, "youngs_modulus")).toBe(210e9);
 		expect(workingOf(plate, "thermal_expansion")).toBeCloseTo(12.1e-6, 15);

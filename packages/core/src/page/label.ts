@@ -171,7 +171,7 @@ function bySymbol({ bag, vetoed, prose }: Heard, { symbol, offset, isUnknown, re
 	}
 	if (symbol === undefined) return null;
 	return {
-		properties: [symbol.property],
+		properties: [symbol.property, ...(symbol.others ?? [])],
 		...qualifierOf(symbol, offset, symbol.property, rest),
 		...(isUnknown ? { unknownDefinition: true as const } : {}),
 		confidence: prose ? 0.6 : 0.95,

@@ -103,6 +103,7 @@ export const LABELS: readonly LabelRow[] = [
 	row("dielectric_strength", "dielectric|breakdown strength", "electric"),
 	row("dielectric_strength", "electric strength"),
 	row("damping_ratio", "damping ratio|degree"),
+	row("viscosity", "viscosity", "dynamic"),
 	row("relative_permeability", "permeability", "relative magnetic ratio"),
 	row("recoil_permeability", "permeability recoil", "relative magnetic"),
 	row("saturation_polarisation", "saturation polarisation|induction|magnetisation|flux", "magnetic density"),
@@ -118,7 +119,16 @@ export const LABELS: readonly LabelRow[] = [
 
 /** Symbols; upper and lower case differ: K is bulk, k conducts. `concepts` lets one stand inside a longer name. */
 export const SYMBOLS: Readonly<
-	Record<string, { readonly property: string; readonly qualifier?: string; readonly concepts?: readonly string[] }>
+	Record<
+		string,
+		{
+			readonly property: string;
+			/** Other properties of that symbol; the dimension of the number tells which. */
+			readonly others?: readonly string[];
+			readonly qualifier?: string;
+			readonly concepts?: readonly string[];
+		}
+	>
 > = {
 	rho: { property: "density" },
 	ρ: { property: "density" },
@@ -199,7 +209,7 @@ export const SYMBOLS: Readonly<
 	BHmax: { property: "energy_product" },
 	ε_r: { property: "relative_permittivity" },
 	εr: { property: "relative_permittivity" },
-	η: { property: "loss_factor" },
+	η: { property: "loss_factor", others: ["viscosity"] },
 	ζ: { property: "damping_ratio" },
 	tanδ: { property: "loss_tangent" },
 };

@@ -143,7 +143,7 @@ const HEADS: ReadonlySet<string> = new Set(
 	(
 		"density modulus poisson yield proof strength stress limit elongation strain necking toughness impact charpy izod hardness conductivity " +
 		"resistivity resistance expansion solidus liquidus melting transition deflection temperature absorption shrinkage friction emissivity permittivity " +
-		"dielectric loss dissipation damping permeability polarisation remanence coercivity product stacking embodied carbon capacity gravity weight " +
+		"dielectric loss dissipation damping viscosity permeability polarisation remanence coercivity product stacking embodied carbon capacity gravity weight " +
 		"fatigue reduction uniform interlaminar change tear softening compression bending tension shear"
 	).split(" "),
 );
@@ -152,7 +152,7 @@ export function isHead(concept: string): boolean {
 	return HEADS.has(concept);
 }
 
-export type LabelSymbol = { readonly property: string; readonly qualifier?: string; readonly concepts?: readonly string[] };
+export type LabelSymbol = (typeof SYMBOLS)[string];
 
 /** Every symbol that the sheet shows, beside those that pages write. */
 const ALL_SYMBOLS: ReadonlyMap<string, LabelSymbol> = new Map<string, LabelSymbol>([

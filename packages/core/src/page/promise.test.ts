@@ -127,6 +127,20 @@ describe("the one-line entry", () => {
 		expect(unknown).toEqual([]);
 	});
 
+	it("tells a viscosity from a loss factor by its dimension", () => {
+		const first = (text: string) => {
+			const { taken } = readEntry(text, (id) => property(id).units.base);
+			return [taken[0]?.property, taken[0]?.text];
+		};
+		expect(first("η 0.02")).toEqual(["loss_factor", "0.02"]);
+		expect(first("η 1.0016 mPa s")).toEqual(["viscosity", "1.0016 mPa s"]);
+		expect(first("dynamic viscosity 32 cP")).toEqual(["viscosity", "32 cP"]);
+		// another quantity of the same name: nothing is taken for it
+		for (const text of ["kinematic viscosity 32 mm2/s", "viscosity number 150 ml/g"]) {
+			expect(readEntry(text, (id) => property(id).units.base).taken, text).toEqual([]);
+		}
+	});
+
 	it("says per refused piece what was not understood, and keeps the rest; takes a price", () => {
 		const entry = readEntry(
 			"rho 2.71 g/cm3; E 5 kg; colour red; A80 14 %; 4.20 EUR/kg; Rm 1041, 1052, 1060 MPa",

@@ -4,6 +4,8 @@
  * `-` joins nothing here: compounds are cut at these words (`zugfestigkeit` is zug + festigkeit).
  */
 export const CONCEPTS: Readonly<Record<string, string>> = {
+	viscosity: "viscosity viskosität viscosité",
+	dynamic: "dynamic dynamische dynamisch dynamique",
 	density: "density densities dichte densité",
 	mass: "mass masse",
 	weight: "weight gewicht wichte",

@@ -25,6 +25,11 @@ export const BANDS: Readonly<Record<string, Readonly<Record<string, readonly [nu
 		wood: [80, 1350],
 		foam: [5, 900],
 		mineral: [1200, 8000],
+		magnet: [3000, 8700],
+	},
+	viscosity: {
+		fluid: [1e-6, 1e4],
+		polymer: [0.01, 1e7],
 	},
 	youngs_modulus: {
 		metal: [10e9, 500e9],

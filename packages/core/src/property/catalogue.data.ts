@@ -101,6 +101,22 @@ export const PROPERTY_ROWS: readonly PropertyRow[] = [
 		explanation: "Friction force as a share of the force that presses; say the partner and the lubrication as its condition.",
 	},
 	{
+		id: "viscosity",
+		name: "Dynamic viscosity",
+		symbol: "η",
+		section: "general",
+		dimension: dimension(1, -1, -1),
+		siUnit: "Pa s",
+		units: { engineering: "mPa s", base: "Pa s", us: "cP" },
+		min: 0,
+		minExclusive: true,
+		max: 1e15,
+		safeEnd: "middle",
+		families: ["fluid"],
+		explanation:
+			"Shear stress per rate of shear, of a fluid or a melt; say the temperature, and the rate of shear of a melt, as its condition.",
+	},
+	{
 		id: "embodied_carbon",
 		name: "Embodied carbon",
 		symbol: "",

@@ -59,7 +59,7 @@ export function axisById(id: string): Axis | undefined {
 
 /** Name and symbol of anything in the catalogue, number or form; the id itself for one that is not there. */
 export function entryName(id: string): string {
-	return propertyById(id)?.name ?? formById(id)?.name ?? id;
+	return propertyById(id)?.name ?? formById(id)?.name ?? (id === "solver_file" ? "an attached solver file" : id);
 }
 
 /** A name inside a sentence: lower case, but for people's names and the letters of curves. */

@@ -59,6 +59,8 @@ export const UNITS: readonly UnitRow[] = [
 	{ names: ["pcf"], factor: "0.45359237/0.3048/0.3048/0.3048", dimension: DENSITY },
 	{ names: ["pci"], factor: "0.45359237/0.0254/0.0254/0.0254", dimension: DENSITY },
 	{ names: ["Pa"], factor: "1", dimension: PRESSURE, prefixes: "m k M G T" },
+	// poise, 0.1 Pa s: viscosities are quoted in cP, which is mPa s
+	{ names: ["P"], factor: "0.1", dimension: dimension(1, -1, -1), prefixes: "m c" },
 	{ names: ["bar"], factor: "100000", dimension: PRESSURE, prefixes: "m k" },
 	{ names: ["psi", "PSI"], factor: "4.4482216152605/0.0254/0.0254", dimension: PRESSURE },
 	{ names: ["psf"], factor: "4.4482216152605/0.3048/0.3048", dimension: PRESSURE },

@@ -13,7 +13,7 @@ import {
 import { familyName, type OwnProperty } from "../property";
 
 /** Raised whenever the same document would give other facts; stored ones of another version are made anew. */
-export const FACTS_VERSION = 4;
+export const FACTS_VERSION = 5;
 
 /** What finding needs to know of one document, so that no document is read to answer a question about thousands. */
 export type Facts = {

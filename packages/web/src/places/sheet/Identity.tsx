@@ -75,7 +75,7 @@ function FamilyLine({ family, onSave }: { family: string | null; onSave: ((famil
 					</option>
 					{FAMILIES.map((f) => (
 						<option key={f.id} value={f.id} className="bg-card">
-							{f.id.includes(".") ? `\u2003${f.name}` : f.name}
+							{"\u2003".repeat(f.id.split(".").length - 1) + f.name}
 						</option>
 					))}
 				</select>
