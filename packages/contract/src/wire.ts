@@ -32,6 +32,8 @@ export type MaterialRow = {
 	readonly draftId: string | null;
 	readonly draftVersion: number;
 	readonly changedAt: string;
+	/** `2027-03-01`; null: no review planned. */
+	readonly reviewAt: string | null;
 	/** Starred by whoever asks. */
 	readonly starred: boolean;
 	/** On its library's working list. */

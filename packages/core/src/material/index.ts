@@ -145,4 +145,13 @@ export {
 	workingRule,
 	workingValue,
 } from "./value";
-export { checkWhere, MOST_SPANS, readWhere, type Where, writeWhere } from "./where";
+export {
+	checkWhere,
+	EVIDENCE_WORDS,
+	type EvidenceWord,
+	MOST_SPANS,
+	PRICE,
+	readWhere,
+	type Where,
+	writeWhere,
+} from "./where";

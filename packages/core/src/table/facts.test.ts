@@ -30,6 +30,7 @@ describe("facts", () => {
 		const material: Material = {
 			...BLANK,
 			family: "metal.aluminium",
+			price: { amount: "4.20", currency: "EUR", date: "2026-11-01" },
 			values: {
 				density: value("density", "density", "2700-2800 kg/m3", { evidence: "measured" }),
 				yield_strength: value("yield_strength", "yield_strength", ">= 200 MPa", { basis: "guaranteed-minimum", source: "S" }),
@@ -38,9 +39,10 @@ describe("facts", () => {
 		};
 		const facts = factsOf(material, []);
 		expect(facts.spans).toEqual([
-			["density", 2700, 2800, 2750],
-			["yield_strength", 200e6, null, 200e6],
-			["yield_strength", 240e6, 240e6, null],
+			["density", 2700, 2800, 2750, 0],
+			["yield_strength", 200e6, null, 200e6, 4],
+			["yield_strength", 240e6, 240e6, null, 4],
+			["price:EUR", 4.2, 4.2, 4.2],
 		]);
 		expect(facts.family).toEqual(["metal", "metal.aluminium"]);
 		expect(facts.ready).toContain("mass");

@@ -1,6 +1,7 @@
 import { judge } from "../judge";
 import {
 	type Check,
+	EVIDENCE_WORDS,
 	firstValue,
 	isNumber,
 	isSeries,
@@ -17,8 +18,11 @@ export const FACTS_VERSION = 5;
 
 /** What finding needs to know of one document, so that no document is read to answer a question about thousands. */
 export type Facts = {
-	/** `[property, low, high, working]`, SI, null where open or none; the first of a property leads. */
-	readonly spans: readonly (readonly [string, number | null, number | null, number | null])[];
+	/**
+	 * `[property, low, high, working, evidence]`, SI, null where open or none; the first of a property leads. Evidence is
+	 * its place among `EVIDENCE_WORDS`; without one it counts as none. A price per kilogram stands as `price:EUR`.
+	 */
+	readonly spans: readonly (readonly [string, number | null, number | null, number | null, number?])[];
 	/** The family and everything above it. */
 	readonly family: readonly string[];
 	readonly supplier: readonly string[];
@@ -31,6 +35,7 @@ export type Facts = {
 	readonly open: readonly string[];
 	/** Words that a text filter looks in. */
 	readonly words: string;
+	readonly condition: string;
 	readonly readiness: readonly Readiness[];
 };
 
@@ -57,7 +62,7 @@ export function factsOf(material: Material, own: readonly OwnProperty[]): Facts 
 	const { checks, readiness: uses } = judge(material, { own, base: null });
 	const values = Object.values(material.values);
 	return {
-		spans: spansOf(material),
+		spans: [...spansOf(material), ...priceSpan(material)],
 		family: withAbove(material.family, "."),
 		supplier: material.supplier === "" ? [] : [material.supplier],
 		ready: uses.filter((r) => r.state !== "not-ready").map((r) => r.use),
@@ -66,6 +71,7 @@ export function factsOf(material: Material, own: readonly OwnProperty[]): Facts 
 		basis: distinct(values.map((v) => v.basis ?? "none")),
 		open: openOf(material, checks),
 		words: wordsOf(material),
+		condition: material.condition,
 		readiness: uses,
 	};
 }
@@ -101,9 +107,17 @@ function spansOf(material: Material): Facts["spans"] {
 		const working = first === null ? workingOf(material, property) : (workingValue(first) ?? first.low ?? first.high);
 		return [leading, ...list.filter((v) => v !== leading)].map((value, i) => {
 			const [low, high] = ends(value) as readonly [number | null, number | null];
-			return [property, low, high, i === 0 ? working : null] as const;
+			const evidence = EVIDENCE_WORDS.indexOf(value.evidence ?? "none");
+			return [property, low, high, i === 0 ? working : null, evidence] as const;
 		});
 	});
+}
+
+/** Prices of two currencies are never compared, so each has a column of its own. */
+function priceSpan({ price }: Material): Facts["spans"] {
+	const amount = price === null ? Number.NaN : Number(price.amount);
+	if (price === null || !Number.isFinite(amount)) return [];
+	return [[`price:${price.currency}`, amount, amount, amount]];
 }
 
 /** What a value reaches over, SI; null when it is not made of numbers of its property. A curve has no single property. */

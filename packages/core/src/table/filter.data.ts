@@ -36,6 +36,16 @@ export const MARKS = [
 	{ id: "retired", name: "retired" },
 ] as const;
 
+/** Columns of words that the grid may show and sort by, beside those of properties. */
+export const WORD_COLUMNS = [
+	{ id: "code", name: "Item code" },
+	{ id: "supplier", name: "Supplier" },
+	{ id: "condition", name: "Condition" },
+	{ id: "price", name: "Price" },
+	{ id: "review", name: "Review due" },
+] as const;
+export type WordColumnId = (typeof WORD_COLUMNS)[number]["id"];
+
 type FacetRow = {
 	readonly id: string;
 	/** Every ticked word has to be there, so its counts go with all other ticks; otherwise one of them is enough. */

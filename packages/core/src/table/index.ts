@@ -1,6 +1,16 @@
 export { type AlikePair, type AlikeRows, alikePairs, alikeTo } from "./alike";
 export { FACTS_VERSION, type Facts, factsOf, numbersOf, type TableFacts, withAbove } from "./facts";
-export { CARRIES, FACETS, type FacetId, facetRow, facetWordName, MARKS, OPEN } from "./filter.data";
+export {
+	CARRIES,
+	FACETS,
+	type FacetId,
+	facetRow,
+	facetWordName,
+	MARKS,
+	OPEN,
+	WORD_COLUMNS,
+	type WordColumnId,
+} from "./filter.data";
 export type { Numbers, StoredTable, TableImage } from "./image";
 export { NameIndex } from "./nameindex";
 export { compareNames } from "./names";

@@ -101,3 +101,55 @@ export function sortedBy(byName: Int32Array, key: Float64Array, descending: bool
 	rows.set(blank, there.length);
 	return rows;
 }
+
+/** Rows by a word of each, blanks last whichever way; equals keep the order they came in. */
+export function sortedByWords(byName: Int32Array, wordOf: (row: number) => string, descending: boolean): Int32Array {
+	const words = [...new Set(Array.from(byName, wordOf))].sort(compareNames);
+	const place = new Map(words.map((word, i) => [word, word === "" ? Number.NaN : i]));
+	return sortedBy(
+		byName,
+		keyed(byName, (row) => place.get(wordOf(row)) as number),
+		descending,
+	);
+}
+
+/** Rows by what they cost: currency by currency, because amounts of two are not compared. */
+export function sortedByPrice(byName: Int32Array, prices: readonly Float64Array[], descending: boolean): Int32Array {
+	const steps = prices.map((amounts) => {
+		const known = [...new Set(Array.from(byName, (row) => amounts[row]))].filter((a) => !Number.isNaN(a)).sort((a, b) => a - b);
+		return new Map(known.map((amount, i) => [amount, i]));
+	});
+	const starts = steps.map((_, s) => steps.slice(0, s).reduce((sum, step) => sum + step.size, 0));
+	const place = (row: number): number => {
+		const at = prices.findIndex((amounts) => !Number.isNaN(amounts[row]));
+		return at < 0 ? Number.NaN : starts[at] + (steps[at].get(prices[at][row]) as number);
+	};
+	return sortedBy(byName, keyed(byName, place), descending);
+}
+
+function keyed(rows: Int32Array, keyOf: (row: number) => number): Float64Array {
+	const key = new Float64Array(rows.reduce((most, row) => Math.max(most, row + 1), 0)).fill(Number.NaN);
+	for (const row of rows) key[row] = keyOf(row);
+	return key;
+}
+
+/** Groups by their paths, rows in the order they came in inside them: one counting pass. */
+export function sortedByPath(
+	byName: Int32Array,
+	{ codes, paths }: { readonly codes: ArrayLike<number>; readonly paths: readonly string[] },
+	descending: boolean,
+): Int32Array {
+	const sorted = [...paths.keys()].sort((a, b) => compareNames(paths[a], paths[b]));
+	if (descending) sorted.reverse();
+	const starts = new Int32Array(paths.length);
+	for (const row of byName) starts[codes[row]]++;
+	let at = 0;
+	for (const code of sorted) {
+		const count = starts[code];
+		starts[code] = at;
+		at += count;
+	}
+	const rows = new Int32Array(byName.length);
+	for (const row of byName) rows[starts[codes[row]]++] = row;
+	return rows;
+}

@@ -1,3 +1,4 @@
+import type { EvidenceWord } from "../material";
 import { fail, ok, type Result } from "../result";
 import type { Spans } from "./spans";
 import type { MaterialTable } from "./table";
@@ -18,9 +19,17 @@ export type PackedColumns = {
 const MAGIC = 0x32435641;
 const HEAD_BYTES = 24;
 
-/** Takes the columns of the given rows together and packs them. */
-export function packColumns(table: MaterialTable, hits: Int32Array, properties: readonly string[]): Uint8Array {
-	const spans = properties.map((p) => table.spansOf(p));
+/**
+ * Takes the columns of the given rows together and packs them.
+ * @param evidence of which properties only values of some evidence count
+ */
+export function packColumns(
+	table: MaterialTable,
+	hits: Int32Array,
+	properties: readonly string[],
+	evidence: ReadonlyMap<string, readonly EvidenceWord[]> = new Map(),
+): Uint8Array {
+	const spans = properties.map((p) => table.spansOf(p, evidence.get(p)));
 	const rows = hits.filter((row) => spans.some((s) => s !== undefined && s.low[row] <= s.high[row]));
 	const placeOf = new Map<number, number>();
 	for (const [i, row] of rows.entries()) placeOf.set(row, i);

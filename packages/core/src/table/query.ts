@@ -11,6 +11,7 @@ export type TableRow = {
 	readonly group: string;
 	/** Codes and shop name, looked in by the text filter. */
 	readonly codes: string;
+	readonly itemCode: string;
 	readonly offeredFor: readonly string[];
 	/** What the row says beside its document: see `MARKS`. */
 	readonly marks: readonly string[];
@@ -33,7 +34,7 @@ export type TableQuery = {
 	readonly reviewBefore?: string;
 	/** What is retired is left out, unless the marks ask for it; it counts among them all the same. */
 	readonly inUse?: true;
-	/** `name`, `group`, `changed` or a property. */
+	/** `name`, `group`, `changed`, one of `WORD_COLUMNS` or a property. */
 	readonly sort: string;
 	readonly descending: boolean;
 	readonly counts: boolean;

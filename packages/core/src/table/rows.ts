@@ -14,6 +14,8 @@ export class RowStore {
 	persons: string[] = [];
 	/** "" where none is planned. */
 	reviews: string[] = [];
+	itemCodes: string[] = [];
+	conditions: string[] = [];
 	/** What a text filter looks in, in small letters. */
 	texts = new LateStrings();
 	private readonly free: number[] = [];
@@ -46,6 +48,8 @@ export class RowStore {
 		this.persons[at] = row.person ?? "";
 		this.texts.set(at, `${row.name}\n${row.group}\n${row.codes}\n`.toLowerCase() + row.facts.words);
 		this.reviews[at] = row.review ?? "";
+		this.itemCodes[at] = row.itemCode;
+		this.conditions[at] = row.facts.condition;
 		return at;
 	}
 
@@ -72,6 +76,8 @@ export class RowStore {
 				["names", this.names],
 				["persons", this.persons],
 				["reviews", this.reviews],
+				["itemCodes", this.itemCodes],
+				["conditions", this.conditions],
 				["texts", Array.from({ length: this.size }, (_, at) => texts[at] ?? "")],
 			]),
 		};
@@ -79,7 +85,8 @@ export class RowStore {
 
 	static from(stored: StoredTable): RowStore {
 		const rows = new RowStore();
-		for (const name of ["ids", "names", "persons", "reviews"] as const) rows[name] = [...stored.strings(name)];
+		for (const name of ["ids", "names", "persons", "reviews", "itemCodes", "conditions"] as const)
+			rows[name] = [...stored.strings(name)];
 		rows.size = rows.ids.length;
 		rows.texts = new LateStrings(() => stored.strings("texts"));
 		for (const at of stored.numbers.get("free") ?? []) rows.free.push(at);

@@ -1,6 +1,6 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { BLANK, MOST_SPANS } from "../material";
+import { BLANK, EVIDENCE_WORDS, MOST_SPANS } from "../material";
 import {
 	compareNames,
 	type FacetId,
@@ -31,6 +31,7 @@ function row(id: string, change: Partial<TableRow> = {}, facts: Partial<TableRow
 		library: "a",
 		group: "",
 		codes: "",
+		itemCode: "",
 		offeredFor: [],
 		marks: [],
 		changedAt: 0,
@@ -43,10 +44,10 @@ function row(id: string, change: Partial<TableRow> = {}, facts: Partial<TableRow
 const PROPERTIES = ["p", "q"] as const;
 const number = fc.integer({ min: -4, max: 4 });
 const span = fc
-	.tuple(fc.constantFrom(...PROPERTIES), fc.option(number), fc.option(number), fc.option(number))
-	.map(([property, x, y, working]): TableRow["facts"]["spans"][number] => {
+	.tuple(fc.constantFrom(...PROPERTIES), fc.option(number), fc.option(number), fc.option(number), fc.nat(4))
+	.map(([property, x, y, working, evidence]): TableRow["facts"]["spans"][number] => {
 		const [low, high] = x !== null && y !== null && x > y ? [y, x] : [x, y];
-		return [property, low, high, working];
+		return [property, low, high, working, evidence];
 	});
 const randomRow = fc
 	.record({
@@ -57,23 +58,29 @@ const randomRow = fc
 		group: fc.constantFrom("", "Metals", "Metals / Bronze", "Polymers"),
 		changedAt: number,
 		review: fc.constantFrom(null, "2026-01-01", "2026-06-01", "2027-01-01"),
+		itemCode: fc.constantFrom("", "C-2", "c-10", "D"),
+		price: fc.option(fc.tuple(fc.constantFrom("EUR", "CHF"), fc.nat(3))),
 		spans: fc.array(span, { maxLength: 5 }),
 		ready: fc.subarray(["mass", "modal", "thermal"]),
 	})
-	.map(({ spans, ready, ...rest }) => row(rest.id, rest, { spans, ready }));
+	.map(({ spans, ready, price, ...rest }) => {
+		const priced = price === null ? [] : [[`price:${price[0]}`, price[1], price[1], price[1]] as const];
+		return row(rest.id, rest, { spans: [...spans, ...priced], ready });
+	});
 const step = fc.oneof(
 	{ weight: 5, arbitrary: randomRow },
 	{ weight: 1, arbitrary: randomRow.map((r) => ({ gone: r.id, person: r.person })) },
 	{ weight: 2, arbitrary: fc.constantFrom("stored", "stored", "many", "many end") },
 );
+const judged = fc.option(fc.subarray([...EVIDENCE_WORDS], { minLength: 1 }), { nil: undefined, freq: 2 });
 const query = fc.record({
-	spans: fc.array(fc.tuple(fc.constantFrom(...PROPERTIES, "absent"), number, fc.nat(5)), { maxLength: 2 }),
+	spans: fc.array(fc.tuple(fc.constantFrom(...PROPERTIES, "absent", "price:EUR"), number, fc.nat(5), judged), { maxLength: 2 }),
 	library: fc.subarray(["a", "b"]),
 	group: fc.subarray(["Metals", "Metals / Bronze", "Polymers"]),
 	ready: fc.subarray(["mass", "modal"]),
 	text: fc.constantFrom("", "alpha", "a metal", "2"),
 	review: fc.constantFrom(undefined, "2026-06-01"),
-	sort: fc.constantFrom("name", "group", "changed", "p"),
+	sort: fc.constantFrom("name", "group", "changed", "p", "code", "review", "price"),
 	descending: fc.boolean(),
 });
 
@@ -101,8 +108,9 @@ function plainly(rows: readonly TableRow[], ask: TableQuery) {
 		(ask.reviewBefore === undefined || (r.review !== null && r.review < ask.reviewBefore)) &&
 		ask.spans.every((s) =>
 			r.facts.spans.some(
-				([p, low, high, working]) =>
+				([p, low, high, working, evidence = 4]) =>
 					p === s.property &&
+					(s.evidence === undefined || s.evidence.includes(EVIDENCE_WORDS[evidence] ?? "none")) &&
 					(working !== null
 						? working >= (s.low as number) && working <= (s.high as number)
 						: low !== null && low <= (s.high as number) && (high === null || (high >= (s.low as number) && high >= low))),
@@ -148,15 +156,25 @@ const leading = (r: TableRow): number | null => r.facts.spans.find(([p]) => p ==
 function inOrder(hits: readonly TableRow[], ask: TableQuery): string[] {
 	const sign = ask.descending ? -1 : 1;
 	const byName = (a: TableRow, b: TableRow): number => compareNames(a.name, b.name) || (a.id < b.id ? -1 : 1);
+	// blanks last, whichever way
+	const by =
+		<T>(of: (r: TableRow) => T | null, order: (x: T, y: T) => number) =>
+		(a: TableRow, b: TableRow): number => {
+			const [x, y] = [of(a), of(b)];
+			if (x === null || y === null) return x === y ? byName(a, b) : x === null ? 1 : -1;
+			return sign * order(x, y) || byName(a, b);
+		};
 	const compare: Record<string, (a: TableRow, b: TableRow) => number> = {
 		name: (a, b) => sign * byName(a, b),
 		group: (a, b) => sign * compareNames(a.group, b.group) || byName(a, b),
 		changed: (a, b) => sign * (a.changedAt - b.changedAt) || byName(a, b),
-		p: (a, b) => {
-			const [x, y] = [leading(a), leading(b)];
-			if (x === null || y === null) return x === y ? byName(a, b) : x === null ? 1 : -1;
-			return sign * (x - y) || byName(a, b);
-		},
+		p: by(leading, (x, y) => x - y),
+		code: by((r) => r.itemCode || null, compareNames),
+		review: by((r) => r.review, compareNames),
+		price: by(
+			(r) => r.facts.spans.find(([p]) => p.startsWith("price:")) ?? null,
+			(x, y) => compareNames(x[0], y[0]) || (x[3] as number) - (y[3] as number),
+		),
 	};
 	return [...hits].sort(compare[ask.sort]).map((r) => r.id);
 }
@@ -196,7 +214,12 @@ describe("table of materials", () => {
 				table.endLoad();
 				const ask: TableQuery = {
 					...ASK,
-					spans: asked.spans.map(([property, low, width]) => ({ property, low, high: low + width })),
+					spans: asked.spans.map(([property, low, width, evidence]) => ({
+						property,
+						low,
+						high: low + width,
+						...(evidence === undefined ? {} : { evidence }),
+					})),
 					facets: { library: asked.library, group: asked.group, ready: asked.ready },
 					text: asked.text,
 					reviewBefore: asked.review,
@@ -335,15 +358,17 @@ describe("table of materials", () => {
 
 	it("packs columns so that the browser finds the same rows", () => {
 		fc.assert(
-			fc.property(fc.array(randomRow, { maxLength: 30 }), number, (rows, from) => {
+			fc.property(fc.array(randomRow, { maxLength: 30 }), number, judged, (rows, from, evidence) => {
 				const table = new MaterialTable();
 				table.load([...new Map(rows.map((r) => [`${r.id} ${r.person}`, r])).values()]);
 				const { hits } = table.find(ASK, VIEWER);
-				const unpacked = unpackColumns(packColumns(table, hits, ["p", "absent"]).buffer as ArrayBuffer);
+				const of = new Map(evidence === undefined ? [] : [["p", evidence] as const]);
+				const unpacked = unpackColumns(packColumns(table, hits, ["p", "absent"], of).buffer as ArrayBuffer);
 				if (!unpacked.ok) throw new Error("does not unpack");
 				const { total, rows: n, columns } = unpacked.value;
 				expect(total).toBe(hits.length);
-				const wanted = table.find({ ...ASK, spans: [{ property: "p", low: from, high: from + 1 }] }, VIEWER).hits.length;
+				const where = { property: "p", low: from, high: from + 1, ...(evidence === undefined ? {} : { evidence }) };
+				const wanted = table.find({ ...ASK, spans: [where] }, VIEWER).hits.length;
 				const fails = new Uint8Array(n);
 				const p = columns.get("p");
 				if (p === undefined) throw new Error("no column");

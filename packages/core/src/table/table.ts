@@ -1,4 +1,4 @@
-import type { Where } from "../material";
+import type { EvidenceWord, Where } from "../material";
 import { MOST_SPANS, wordsOfName } from "../material";
 import type { AlikeRows } from "./alike";
 import { blankFacets, countFacets } from "./facets";
@@ -6,12 +6,11 @@ import { withAbove } from "./facts";
 import { FACETS } from "./filter.data";
 import type { Numbers, StoredTable, TableImage } from "./image";
 import { NameIndex, type RankedRow } from "./nameindex";
-import { compareNames } from "./names";
-import { NameOrder, sortedBy } from "./order";
+import { NameOrder, sortedBy, sortedByPath, sortedByPrice, sortedByWords } from "./order";
 import { leavesRetiredOut, type TableAnswer, type TableQuery, type TableRow, type Viewer } from "./query";
 import { RowStore } from "./rows";
 import { SetColumn } from "./sets";
-import { failOutside, type Spans } from "./spans";
+import { failOutside, type Spans, withEvidence } from "./spans";
 import { SpanStore } from "./spanstore";
 
 /** In the mask of what a viewer does not see. */
@@ -127,9 +126,11 @@ export class MaterialTable {
 		return this.facets.group.sets[this.facets.group.codes[row]].at(-1) ?? "";
 	}
 
-	/** The column of a property; undefined when no row has it. */
-	spansOf(property: string): Spans | undefined {
-		return this.spans.get(property);
+	/** The column of a property, perhaps only its values of some evidence; undefined when no row has it. */
+	spansOf(property: string, evidence?: readonly EvidenceWord[]): Spans | undefined {
+		const spans = this.spans.get(property);
+		if (spans === undefined || evidence === undefined) return spans;
+		return this.cached(`evidence ${property} ${evidence.join(" ")}`, () => withEvidence(spans, evidence));
 	}
 
 	/** What the viewer does not see, one byte a row: 0 seen, 1 hidden. A mask of its own, which no count touches. */
@@ -236,8 +237,8 @@ export class MaterialTable {
 		return this.facets.library.sets[this.facets.library.codes[row]][0] ?? "";
 	}
 
-	private failSpan({ property, low, high, reach }: Where, fails: Uint8Array): void {
-		const spans = this.spansOf(property);
+	private failSpan({ property, low, high, reach, evidence }: Where, fails: Uint8Array): void {
+		const spans = this.spansOf(property, evidence);
 		const [from, to] = [low ?? Number.NEGATIVE_INFINITY, high ?? Number.POSITIVE_INFINITY];
 		if (spans !== undefined) failOutside(spans, this.rows.size, from, to, fails, reach);
 		else for (let i = 0; i < this.rows.size; i++) fails[i] += 1;
@@ -310,30 +311,26 @@ export class MaterialTable {
 			const byName = this.order.rows();
 			if (sort === "name") return descending ? byName.slice().reverse() : byName;
 			if (sort === "changed") return sortedBy(byName, this.changed, descending);
-			if (sort === "group") return this.byGroup(byName, descending);
+			if (sort === "group") {
+				const { codes, sets } = this.facets.group;
+				return sortedByPath(byName, { codes, paths: sets.map((s) => s.at(-1) ?? "") }, descending);
+			}
+			if (sort === "price") return sortedByPrice(byName, this.spans.prices(), descending);
+			const wordOf = this.wordsOf(sort);
+			if (wordOf !== null) return sortedByWords(byName, wordOf, descending);
 			// of a property that no row has all are blank
 			const spans = this.spans.get(sort);
 			return spans === undefined ? byName : sortedBy(byName, spans.working, descending);
 		});
 	}
 
-	/** Groups by their paths, names inside them: one counting pass over the names. */
-	private byGroup(byName: Int32Array, descending: boolean): Int32Array {
-		const { codes, sets } = this.facets.group;
-		const paths = sets.map((s) => s.at(-1) ?? "");
-		const sorted = [...paths.keys()].sort((a, b) => compareNames(paths[a], paths[b]));
-		if (descending) sorted.reverse();
-		const starts = new Int32Array(sets.length);
-		for (const row of byName) starts[codes[row]]++;
-		let at = 0;
-		for (const code of sorted) {
-			const count = starts[code];
-			starts[code] = at;
-			at += count;
-		}
-		const rows = new Int32Array(byName.length);
-		for (const row of byName) rows[starts[codes[row]]++] = row;
-		return rows;
+	/** What a row says in a column of words; null for a column that is none. */
+	private wordsOf(sort: string): ((row: number) => string) | null {
+		if (sort === "code") return (row) => this.rows.itemCodes[row] ?? "";
+		if (sort === "condition") return (row) => this.rows.conditions[row] ?? "";
+		if (sort === "review") return (row) => this.rows.reviews[row] ?? "";
+		const { codes, sets } = this.facets.supplier;
+		return sort === "supplier" ? (row) => sets[codes[row]]?.[0] ?? "" : null;
 	}
 
 	private grow(capacity: number): void {

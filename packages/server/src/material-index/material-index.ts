@@ -289,6 +289,7 @@ export class MaterialIndex {
 			library: record.library_id,
 			group: groupPath(record.group_id, groups),
 			codes: [record.item_code, record.shop_name, ...readLinks(record.known_as).map((l) => l.name)].join("\n"),
+			itemCode: record.item_code ?? "",
 			offeredFor: JSON.parse(record.offered_for) as string[],
 			marks: [...(working.has(record.id) ? ["working"] : []), ...(record.retired === 1 ? ["retired"] : [])],
 			changedAt: Date.parse(record.changed_at),

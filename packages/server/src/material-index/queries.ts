@@ -101,7 +101,8 @@ export function materialQueries(db: Db, index: MaterialIndex): MaterialQueries {
 			// all that the answer depends on beside the address: the table, the day, and who asks with what they may see and starred
 			const of = [viewer.person, [...viewer.libraries].sort(), [...stars].sort(), query.reviewPassed ? query.today : ""];
 			const tag = `${run}.${table.version}.${createHash("sha256").update(JSON.stringify(of)).digest("hex").slice(0, 32)}`;
-			return { tag, bytes: () => packColumns(table, table.find(asked, viewer).hits, properties) };
+			const evidence = new Map(query.where.flatMap((w) => (w.evidence === undefined ? [] : [[w.property, w.evidence] as const])));
+			return { tag, bytes: () => packColumns(table, table.find(asked, viewer).hits, properties, evidence) };
 		},
 		async rows(ids, viewer) {
 			const { groups, own } = await index.besideNow();
@@ -207,6 +208,7 @@ function materialRow({ record, draft, drafted, published }: ShownRecord, { group
 		draftId: draft?.id ?? null,
 		draftVersion: draft?.version ?? 0,
 		changedAt: draft !== null && draft.saved_at > record.changed_at ? draft.saved_at : record.changed_at,
+		reviewAt: record.review_at,
 		starred: record.star !== null,
 		working: record.working === 1,
 		retired:

@@ -1,4 +1,5 @@
 import { PROPERTIES, type PropertyRow, SECTIONS, unitsFor } from "@alvek/core/property";
+import { WORD_COLUMNS } from "@alvek/core/table";
 import { ArrowDown, ArrowUp, Columns3 } from "lucide-react";
 import { Popover } from "../../ui/Popover";
 import { plainUnit } from "../../ui/Quantity";
@@ -43,21 +44,24 @@ export function ColumnChooser({
 					<ol className="mb-2.5" aria-label="Order of columns">
 						{columns.map((column, i) => {
 							const row = rowOfProperty(column.id, own);
-							if (row === undefined) return null;
+							const name = row?.name ?? WORD_COLUMNS.find((c) => c.id === column.id)?.name;
+							if (name === undefined) return null;
 							return (
 								<li key={column.id} className="flex items-center gap-0.5 py-px">
-									<span className="font-semibold truncate mr-auto">{row.name}</span>
-									<UnitChoice
-										row={row}
-										unit={column.unit}
-										onChange={(unit) => onChange(columns.map((c) => (c === column ? { ...c, unit } : c)))}
-									/>
+									<span className="font-semibold truncate mr-auto">{name}</span>
+									{row !== undefined && (
+										<UnitChoice
+											row={row}
+											unit={column.unit}
+											onChange={(unit) => onChange(columns.map((c) => (c === column ? { ...c, unit } : c)))}
+										/>
+									)}
 									<button
 										type="button"
 										className="btn btn-ghost btn-small px-1!"
 										disabled={i === 0}
 										onClick={() => move(column, -1)}
-										aria-label={`${row.name} further left`}
+										aria-label={`${name} further left`}
 									>
 										<ArrowUp size={13} aria-hidden />
 									</button>
@@ -66,7 +70,7 @@ export function ColumnChooser({
 										className="btn btn-ghost btn-small px-1!"
 										disabled={i === columns.length - 1}
 										onClick={() => move(column, 1)}
-										aria-label={`${row.name} further right`}
+										aria-label={`${name} further right`}
 									>
 										<ArrowDown size={13} aria-hidden />
 									</button>
@@ -75,6 +79,20 @@ export function ColumnChooser({
 						})}
 					</ol>
 				)}
+				<fieldset className="mb-2">
+					<legend className="font-bold text-sm">About the material</legend>
+					{WORD_COLUMNS.map((c) => (
+						<label key={c.id} className="flex items-center gap-2 py-0.5 cursor-pointer">
+							<input
+								type="checkbox"
+								className="checkbox checkbox-primary"
+								checked={columns.some((column) => column.id === c.id)}
+								onChange={() => toggle(c.id)}
+							/>
+							{c.name}
+						</label>
+					))}
+				</fieldset>
 				{SECTIONS.filter((s) => rowsOf(s.id).length > 0).map((section) => (
 					<fieldset key={section.id} className="mb-2">
 						<legend className="font-bold text-sm">{section.name}</legend>

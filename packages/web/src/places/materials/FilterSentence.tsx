@@ -4,9 +4,10 @@ import { X } from "lucide-react";
 import { Fragment, type ReactNode } from "react";
 import { useUnitSet } from "../../stores/preferences";
 import { SymbolText } from "../../ui/Quantity";
+import { spanInWords } from "./spanWords";
 import { Views } from "./Views";
 import { type ChangeView, type GridView, isFiltered, UNFILTERED } from "./view";
-import { type OwnRows, rowOfProperty, spanText, wordName } from "./words";
+import { type OwnRows, wordName } from "./words";
 
 type Clause = { readonly key: string; readonly before: string; readonly between: string; readonly chips: readonly Chip[] };
 type Chip = { readonly key: string; readonly text: ReactNode; readonly label: string; readonly remove: () => void };
@@ -99,16 +100,16 @@ function useClauses({ view, change, libraries, own }: Parameters<typeof FilterSe
 		return chips.length === 0 ? [] : [{ key: id, before, between: all ? "and" : "or", chips }];
 	});
 	const spans = view.where.flatMap((span): Clause[] => {
-		const row = rowOfProperty(span.property, own);
-		if (row === undefined) return [];
+		const said = spanInWords(span, own, unitSet);
+		if (said === null) return [];
 		const chip: Chip = {
 			key: span.property,
 			text: (
 				<span className="font-normal">
-					{row.symbol === "" ? row.name : <SymbolText symbol={row.symbol} />} <b>{spanText(span, row, unitSet)}</b>
+					{said.symbol === "" ? said.name : <SymbolText symbol={said.symbol} />} <b>{said.text}</b>
 				</span>
 			),
-			label: `Remove the filter on ${row.name}`,
+			label: `Remove the filter on ${said.name}`,
 			remove: () => change({ where: view.where.filter((w) => w !== span) }),
 		};
 		return [{ key: `where ${span.property}`, before: "with", between: "", chips: [chip] }];

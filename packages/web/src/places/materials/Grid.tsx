@@ -2,12 +2,23 @@ import type { MaterialRow } from "@alvek/contract";
 import { useDroppable } from "@dnd-kit/core";
 import { useVirtualizer } from "@tanstack/react-virtual";
 import { ChevronDown, ChevronRight } from "lucide-react";
-import { type CSSProperties, type KeyboardEvent, type RefObject, useEffect, useMemo, useRef, useState } from "react";
+import {
+	type ClipboardEvent,
+	type CSSProperties,
+	type KeyboardEvent,
+	type RefObject,
+	useEffect,
+	useMemo,
+	useRef,
+	useState,
+} from "react";
 import { useNavigate } from "react-router";
 import { mutate } from "../../api/mutate";
 import { showIssues } from "../../api/refusals";
+import { showToast } from "../../stores/toasts";
 import { useTray } from "../../stores/tray";
 import { type Editing, ROWS_ID } from "./cells/useEditing";
+import { sayCopied, tableText } from "./copyTable";
 import { GridHeader } from "./GridHeader";
 import { GridRow, WaitingRow } from "./GridRow";
 import type { Marking } from "./many/useMarking";
@@ -16,6 +27,7 @@ import { type Item, type Lines, linesOf } from "./segments";
 import { trayItem } from "./trayItem";
 import type { Rows } from "./useRows";
 import type { ChangeView, GridView } from "./view";
+import type { WordColumn } from "./wordColumns";
 import { switchWorking } from "./working";
 
 const ROW_HEIGHT = 34;
@@ -23,6 +35,7 @@ const GROUP_HEIGHT = 30;
 
 type Props = {
 	rows: Rows;
+	words: readonly WordColumn[];
 	columns: readonly GridColumn[];
 	view: GridView;
 	change: ChangeView;
@@ -35,7 +48,7 @@ type Props = {
 
 /** Virtualised rows under group headings; arrows walk, Enter opens, T puts into the tray, S stars. */
 export function Grid(props: Props) {
-	const { rows, columns, view, change, editing } = props;
+	const { rows, words, columns, view, change, editing } = props;
 	const [closed, setClosed] = useState<ReadonlySet<string>>(new Set());
 	const lines = useMemo(() => linesOf(rows.groups, rows.total, closed), [rows.groups, rows.total, closed]);
 	const scroller = useRef<HTMLDivElement>(null);
@@ -44,10 +57,11 @@ export function Grid(props: Props) {
 		page: Math.max(1, Math.floor((scroller.current?.clientHeight ?? 0) / ROW_HEIGHT) - 1),
 		reveal: (row) => virtual.scrollToIndex(lines.lineOf(row)),
 	});
+	const onCopy = useRowsCopy(props);
 	const pick = useCellPicking(editing);
 	// beyond what fits, the grid scrolls sideways inside itself rather than squeezing names away
-	const minWidth = 26 + 210 + 74 + columns.reduce((sum, c) => sum + c.width, 0) + 24;
-	const template = `26px minmax(0,1fr) 74px ${columns.map((c) => `${c.width}px`).join(" ")}`;
+	const minWidth = 26 + 210 + 74 + [...words, ...columns].reduce((sum, c) => sum + c.width, 0) + 24;
+	const template = `26px minmax(0,1fr) 74px ${[...words, ...columns].map((c) => `${c.width}px`).join(" ")}`;
 	return (
 		<div className="flex-1 min-h-0 overflow-x-auto overflow-y-hidden flex">
 			<div
@@ -56,12 +70,13 @@ export function Grid(props: Props) {
 				aria-rowcount={rows.total}
 				className="flex-1 min-h-0 flex flex-col"
 				style={{ minWidth }}
-				aria-colcount={columns.length + 3}
+				aria-colcount={words.length + columns.length + 3}
 				aria-multiselectable
 			>
 				<GridHeader
 					view={view}
 					change={change}
+					words={words}
 					columns={columns}
 					template={template}
 					onResize={(id, width) => change({ columns: view.columns.map((c) => (c.id === id ? { ...c, width } : c)) })}
@@ -77,6 +92,7 @@ export function Grid(props: Props) {
 					aria-label={editing.active ? CELL_KEYS : ROW_KEYS}
 					className="flex-1 min-h-0 overflow-y-auto -outline-offset-2"
 					onKeyDown={onKeyDown}
+					onCopy={editing.active ? editing.onCopy : onCopy}
 					{...pick}
 				>
 					<div style={{ height: virtual.getTotalSize(), position: "relative" }} role="presentation">
@@ -177,6 +193,20 @@ function useKeys(props: Props, lines: Lines, sight: { page: number; reveal: (row
 	};
 }
 
+/** Ctrl+C takes the marked rows, or the one in focus, as they are shown; selected text stays what is copied. */
+function useRowsCopy({ rows, words, columns, focused, marking }: Props) {
+	return (e: ClipboardEvent): void => {
+		if (document.getSelection()?.isCollapsed === false) return;
+		const places = marking.ids.size === 0 ? [focused] : [...marking.ids].map(rows.indexOf).sort((a, b) => a - b);
+		const here = places.flatMap((place) => rows.at(place) ?? []);
+		e.preventDefault();
+		if (here.length < places.length)
+			return showToast({ tone: "plain", text: "Some of the marked rows are not loaded here; the bar below copies them all." });
+		e.clipboardData.setData("text/plain", tableText(here, words, columns));
+		sayCopied(here.length);
+	};
+}
+
 type LineProps = Props & {
 	item: Item;
 	/** Pixels from the first line, and of this one. */
@@ -189,7 +219,7 @@ type LineProps = Props & {
 
 /** A heading, a row, or a row that is on its way. */
 function Line(props: LineProps) {
-	const { item, start, height, template, closed, onToggle, rows, columns, focused, onFocus, editing, marking } = props;
+	const { item, start, height, template, closed, onToggle, rows, words, columns, focused, onFocus, editing, marking } = props;
 	const navigate = useNavigate();
 	if (item.kind === "group") {
 		return (
@@ -215,6 +245,7 @@ function Line(props: LineProps) {
 			// why a text was not taken hangs below its cell, over the rows that follow
 			place={field === null ? place : { ...place, zIndex: 1 }}
 			template={template}
+			words={words}
 			columns={columns}
 			focused={!editing.active && index === focused}
 			cells={cells}

@@ -3,6 +3,7 @@ import { type ReactNode, useState } from "react";
 import { SymbolText, UnitText } from "../../ui/Quantity";
 import type { GridColumn } from "./numbers";
 import type { ChangeView, GridView } from "./view";
+import type { WordColumn } from "./wordColumns";
 
 const NARROWEST = 48;
 const WIDEST = 600;
@@ -11,11 +12,12 @@ const WIDEST = 600;
 export function GridHeader(props: {
 	view: GridView;
 	change: ChangeView;
+	words: readonly WordColumn[];
 	columns: readonly GridColumn[];
 	template: string;
 	onResize: (id: string, width: number | null) => void;
 }) {
-	const { view, change, columns, template, onResize } = props;
+	const { view, change, words, columns, template, onResize } = props;
 	return (
 		<div role="rowgroup">
 			<div
@@ -33,13 +35,25 @@ export function GridHeader(props: {
 				<div role="columnheader" className="text-sm font-semibold">
 					Ready
 				</div>
-				{columns.map((column) => (
+				{words.map((column) => (
 					<HeaderCell
 						key={column.id}
 						id={column.id}
 						view={view}
 						change={change}
-						edge={<Edge column={column} onResize={(width) => onResize(column.id, width)} />}
+						edge={<Edge name={column.name} width={column.width} onResize={(width) => onResize(column.id, width)} />}
+					>
+						<span className="block truncate">{column.name}</span>
+					</HeaderCell>
+				))}
+				{columns.map((column) => (
+					<HeaderCell
+						right
+						key={column.id}
+						id={column.id}
+						view={view}
+						change={change}
+						edge={<Edge name={column.spec.name} width={column.width} onResize={(width) => onResize(column.id, width)} />}
 					>
 						<ColumnTitle column={column} />
 					</HeaderCell>
@@ -55,13 +69,14 @@ type HeaderProps = {
 	change: ChangeView;
 	children: ReactNode;
 	extra?: ReactNode;
-	/** Of a column of numbers, which stand to the right. */
+	/** Of a column whose width can be changed. */
 	edge?: ReactNode;
+	/** Numbers stand to the right. */
+	right?: boolean;
 };
 
-function HeaderCell({ id, view, change, children, extra, edge }: HeaderProps) {
+function HeaderCell({ id, view, change, children, extra, edge, right = false }: HeaderProps) {
 	const active = view.sort === id;
-	const right = edge !== undefined;
 	const next = !active
 		? { sort: id, dir: "asc" as const }
 		: view.dir === "asc"
@@ -93,29 +108,29 @@ function HeaderCell({ id, view, change, children, extra, edge }: HeaderProps) {
 }
 
 /** The edge of a column: drag, or arrows; Home takes the width back. */
-function Edge({ column, onResize }: { column: GridColumn; onResize: (width: number | null) => void }) {
+function Edge({ name, width, onResize }: { name: string; width: number; onResize: (width: number | null) => void }) {
 	const [drag, setDrag] = useState<{ x: number; width: number } | null>(null);
 	const clamp = (width: number): number => Math.round(Math.min(Math.max(width, NARROWEST), WIDEST));
 	return (
 		<div
 			role="separator"
 			aria-orientation="vertical"
-			aria-label={`Width of ${column.spec.name}`}
-			aria-valuenow={column.width}
+			aria-label={`Width of ${name}`}
+			aria-valuenow={width}
 			aria-valuemin={NARROWEST}
 			aria-valuemax={WIDEST}
 			tabIndex={0}
 			className={`absolute right-0 -bottom-1 w-2.25 h-8 cursor-col-resize touch-none after:absolute after:right-1 after:inset-y-1 after:w-px after:bg-line hover:after:bg-primary ${drag ? "after:bg-primary" : ""}`}
 			onPointerDown={(e) => {
 				e.currentTarget.setPointerCapture(e.pointerId);
-				setDrag({ x: e.clientX, width: column.width });
+				setDrag({ x: e.clientX, width });
 			}}
 			onPointerMove={(e) => drag !== null && onResize(clamp(drag.width + e.clientX - drag.x))}
 			onPointerUp={() => setDrag(null)}
 			onDoubleClick={() => onResize(null)}
 			onKeyDown={(e) => {
-				if (e.key === "ArrowLeft") onResize(clamp(column.width - 8));
-				else if (e.key === "ArrowRight") onResize(clamp(column.width + 8));
+				if (e.key === "ArrowLeft") onResize(clamp(width - 8));
+				else if (e.key === "ArrowRight") onResize(clamp(width + 8));
 				else if (e.key === "Home") onResize(null);
 				else return;
 				e.preventDefault();

@@ -9,12 +9,14 @@ import { allUnits, EvidenceLetter, numberIn, unitFor, valueIn } from "../../ui/Q
 import type { RowCells } from "./cells/useEditing";
 import { type GridColumn, padding } from "./numbers";
 import { trayItem } from "./trayItem";
+import { type WordColumn, wordIn } from "./wordColumns";
 
 type Props = {
 	row: MaterialRow;
 	index: number;
 	place: CSSProperties;
 	template: string;
+	words: readonly WordColumn[];
 	columns: readonly GridColumn[];
 	focused: boolean;
 	/** Only while cells are edited. */
@@ -35,6 +37,7 @@ export const GridRow = memo(
 		index,
 		place,
 		template,
+		words,
 		columns,
 		focused,
 		cells,
@@ -110,6 +113,11 @@ export const GridRow = memo(
 				<div role="gridcell">
 					<ReadinessBar readiness={row.readiness} />
 				</div>
+				{words.map(({ id }) => (
+					<div key={id} role="gridcell" className="truncate pr-2" title={wordIn(row, id)}>
+						{wordIn(row, id)}
+					</div>
+				))}
 				{columns.map((column, c) => {
 					const chosen = cells !== null && c >= cells.from && c <= cells.to;
 					const active = cells !== null && c === cells.active;
@@ -135,6 +143,7 @@ export const GridRow = memo(
 		a.marked === b.marked &&
 		(!a.marked || a.marks === b.marks) &&
 		a.template === b.template &&
+		a.words === b.words &&
 		a.columns === b.columns &&
 		a.field === b.field &&
 		a.cells?.from === b.cells?.from &&

@@ -8,16 +8,18 @@ import { Empty, Failure, Loading } from "../../ui/states";
 import { Brief, KEY_VALUES } from "./Brief";
 import { EditBar } from "./cells/EditBar";
 import { useEditing } from "./cells/useEditing";
+import { copyTable } from "./copyTable";
 import { FilterSentence } from "./FilterSentence";
 import { Filters } from "./Filters";
 import { Grid } from "./Grid";
 import { useMarking } from "./many/useMarking";
-import { type GridColumn, gridColumns, isSameColumn } from "./numbers";
+import { gridColumns, isSameColumn } from "./numbers";
 import { Strips } from "./strips/Strips";
 import { columnsQuestion, useColumns } from "./strips/useColumns";
 import { Toolbar, usePanels } from "./Toolbar";
 import { type Rows, useRows } from "./useRows";
 import { type ChangeView, type GridView, isFiltered, narrowingOf, UNFILTERED, useGridView } from "./view";
+import { wordColumns } from "./wordColumns";
 import { countOf, type OwnRows, rowOfProperty } from "./words";
 
 const ManyBar = lazy(async () => ({ default: (await import("./many/ManyBar")).ManyBar }));
@@ -29,7 +31,7 @@ export function MaterialsPlace() {
 	const [view, change] = useGridView();
 	const panels = usePanels();
 	const [draggedCount, setDraggedCount] = useState<number | null>(null);
-	const { libraries, own, strips, packed, head, rows, columns } = useGridData(view);
+	const { libraries, own, strips, packed, head, rows, words, columns } = useGridData(view);
 	const [focused, setFocused] = useFocus(rows, view.row, (id) => change({ row: id }));
 	const editing = useEditing({
 		active: view.editing && columns.length > 0,
@@ -62,6 +64,7 @@ export function MaterialsPlace() {
 				{rows.total > 0 && (
 					<Grid
 						rows={rows}
+						words={words}
 						columns={columns}
 						view={view}
 						change={change}
@@ -73,7 +76,7 @@ export function MaterialsPlace() {
 				)}
 				{marking.ids.size > 0 && !editing.active && (
 					<Suspense fallback={null}>
-						<ManyBar marking={marking} libraries={libraries} />
+						<ManyBar marking={marking} libraries={libraries} copy={(some) => copyTable(some, words, columns)} />
 					</Suspense>
 				)}
 				{editing.active && <EditBar editing={editing} leave={() => change({ editing: false })} />}
@@ -112,11 +115,13 @@ function useGridData(view: GridView) {
 	const strips = view.strips.filter((s) => rowOfProperty(s.id, own) !== undefined);
 	const shown = strips.length === 0 ? [] : [...strips.map((s) => s.id), ...view.where.map((w) => w.property)];
 	const question = columnsQuestion(narrowing, shown);
-	const values = [...new Set([...view.columns.map((c) => c.id), ...KEY_VALUES])];
+	const words = useSame(wordColumns(view.columns), (a, b) => a.id === b?.id && a.width === b.width);
+	const numbers = view.columns.filter((c) => words.every((w) => w.id !== c.id));
+	const values = [...new Set([...numbers.map((c) => c.id), ...KEY_VALUES])];
 	const { head, rows } = useRows(narrowing, values, question);
 	const packed = useColumns(question, head.isFetching);
-	const columns = useSame(gridColumns(rows.sample, view.columns, unitSet, own));
-	return { libraries, own, strips, packed, head, rows, columns };
+	const columns = useSame(gridColumns(rows.sample, numbers, unitSet, own), isSameColumn);
+	return { libraries, own, strips, packed, head, rows, words, columns };
 }
 
 /** Why no row is here, and what to do about it. */
@@ -139,9 +144,9 @@ function NothingHere({ page, view, change }: { page: MaterialPage; view: GridVie
 }
 
 /** The columns of before while they say the same, so that rows that come into sight draw no other row anew. */
-function useSame(columns: readonly GridColumn[]): readonly GridColumn[] {
+function useSame<T>(columns: readonly T[], isSame: (a: T, b: T | undefined) => boolean): readonly T[] {
 	const kept = useRef(columns);
-	const same = columns.length === kept.current.length && columns.every((c, i) => isSameColumn(c, kept.current[i]));
+	const same = columns.length === kept.current.length && columns.every((c, i) => isSame(c, kept.current[i]));
 	if (!same) kept.current = columns;
 	return kept.current;
 }

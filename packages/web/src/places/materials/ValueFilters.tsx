@@ -1,13 +1,13 @@
-import type { Where } from "@alvek/core/material";
-import { PROPERTIES, type PropertyRow, propertyById, SECTIONS } from "@alvek/core/property";
+import { type EvidenceWord, PRICE, type Where } from "@alvek/core/material";
+import { PROPERTIES, type PropertyRow, propertyById, SECTIONS, type UnitSetId } from "@alvek/core/property";
 import { parseQuantity } from "@alvek/core/quantity";
-import { describeIssue } from "@alvek/core/result";
+import { describeIssue, ok, type Result } from "@alvek/core/result";
 import { X } from "lucide-react";
 import { useState } from "react";
 import { useUnitSet } from "../../stores/preferences";
 import { plainUnit, SymbolText } from "../../ui/Quantity";
 import { FilterGroup } from "./Filters";
-import { spanText } from "./words";
+import { EVIDENCE_CHOICES, evidenceInWords, readPriceSpan, spanInWords } from "./spanWords";
 
 type Props = {
 	where: readonly Where[];
@@ -25,30 +25,30 @@ export function ValueFilters({ where, own, onChange }: Props) {
 	const [error, setError] = useState<string | null>(null);
 	const rowOf = (id: string): PropertyRow | undefined => propertyById(id) ?? own.get(id);
 	const spec = rowOf(adding);
+	const named = adding === "price" ? "Price" : spec?.name;
 	const add = (text: string): boolean => {
-		if (spec === undefined || text.trim() === "") return false;
-		const unit = spec.units[unitSet];
-		const read = parseQuantity(text, spec, spec.scales === true || unit === "1" ? {} : { fieldUnit: unit });
+		if (text.trim() === "") return false;
+		const read = spec === undefined ? readPriceSpan(text) : readSpan(text, spec, unitSet);
 		if (!read.ok) {
 			setError(read.issues.map(describeIssue).join(" "));
 			return false;
 		}
 		setError(null);
 		setAdding("");
-		onChange([...where.filter((w) => w.property !== spec.id), { property: spec.id, low: read.value.low, high: read.value.high }]);
+		onChange([...where.filter((w) => w.property !== read.value.property), read.value]);
 		return true;
 	};
 	return (
 		<FilterGroup title="Values">
 			<ul>
 				{where.map((w) => {
-					const row = rowOf(w.property);
-					if (row === undefined) return null;
+					const { property, low, high } = w;
+					const said = spanInWords({ property, low, high }, own, unitSet);
+					if (said === null) return null;
 					return (
-						<li key={w.property} className="flex items-center gap-1.5 bg-accent-soft rounded-md px-2 py-0.75 mb-1">
-							<span className="min-w-0">
-								{row.symbol === "" ? row.name : <SymbolText symbol={row.symbol} />}{" "}
-								<b>{spanText({ property: w.property, low: w.low, high: w.high }, row, unitSet)}</b>
+						<li key={w.property} className="flex flex-wrap items-center gap-x-1.5 bg-accent-soft rounded-md px-2 py-0.75 mb-1">
+							<span className="min-w-0 flex-1">
+								{said.symbol === "" ? said.name : <SymbolText symbol={said.symbol} />} <b>{said.text}</b>
 							</span>
 							<button
 								type="button"
@@ -62,11 +62,18 @@ export function ValueFilters({ where, own, onChange }: Props) {
 							<button
 								type="button"
 								className="text-ink3 hover:text-ink"
-								aria-label={`Remove the filter on ${row.name}`}
+								aria-label={`Remove the filter on ${said.name}`}
 								onClick={() => onChange(where.filter((x) => x !== w))}
 							>
 								<X size={12} aria-hidden />
 							</button>
+							{!PRICE.test(property) && (
+								<EvidenceChoice
+									name={said.name}
+									evidence={w.evidence}
+									choose={(evidence) => onChange(judged(where, w, evidence))}
+								/>
+							)}
 						</li>
 					);
 				})}
@@ -78,6 +85,7 @@ export function ValueFilters({ where, own, onChange }: Props) {
 				onChange={(e) => setAdding(e.target.value)}
 			>
 				<option value="">by a value…</option>
+				<option value="price">Price per kg</option>
 				{SECTIONS.map((s) => (
 					<optgroup key={s.id} label={s.name}>
 						{[...PROPERTIES.filter((p) => p.section === s.id), ...[...own.values()].filter((p) => p.section === s.id)].map(
@@ -90,7 +98,7 @@ export function ValueFilters({ where, own, onChange }: Props) {
 					</optgroup>
 				))}
 			</select>
-			{spec !== undefined && (
+			{named !== undefined && (
 				<form
 					className="mt-1"
 					onSubmit={(e) => {
@@ -104,9 +112,9 @@ export function ValueFilters({ where, own, onChange }: Props) {
 						autoFocus
 						name="span"
 						className="field h-6.5! text-sm"
-						aria-label={`Span of ${spec.name}`}
+						aria-label={`Span of ${named}`}
 						aria-invalid={error !== null}
-						placeholder={spec.scales === true ? "75-90 HBW" : `2-3, >= 2 ${plainUnit(spec.units[unitSet])}`}
+						placeholder={exampleOf(spec, unitSet)}
 						onKeyDown={(e) => e.key === "Escape" && setAdding("")}
 					/>
 					{error !== null && (
@@ -120,6 +128,57 @@ export function ValueFilters({ where, own, onChange }: Props) {
 	);
 }
 
-function reaching({ property, low, high }: Where, reach: boolean): Where {
-	return { property, low, high, ...(reach ? { reach: true } : {}) };
+function readSpan(text: string, spec: PropertyRow, unitSet: UnitSetId): Result<Where> {
+	const unit = spec.units[unitSet];
+	const read = parseQuantity(text, spec, spec.scales === true || unit === "1" ? {} : { fieldUnit: unit });
+	return read.ok ? ok({ property: spec.id, low: read.value.low, high: read.value.high }) : read;
+}
+
+function exampleOf(spec: PropertyRow | undefined, unitSet: UnitSetId): string {
+	if (spec === undefined) return "2-5 EUR, <= 4 USD";
+	return spec.scales === true ? "75-90 HBW" : `2-3, >= 2 ${plainUnit(spec.units[unitSet])}`;
+}
+
+/** Of which evidence the values of one filter have to be. */
+function EvidenceChoice(props: {
+	name: string;
+	evidence: readonly EvidenceWord[] | undefined;
+	choose: (evidence: readonly EvidenceWord[] | undefined) => void;
+}) {
+	const { name, evidence, choose } = props;
+	const at = EVIDENCE_CHOICES.findIndex((c) => c.words.join() === evidence?.join());
+	return (
+		<select
+			className="basis-full bg-transparent text-sm text-ink2 -ml-1"
+			aria-label={`Evidence of ${name}`}
+			value={evidence === undefined ? "any" : String(at)}
+			onChange={(e) => choose(EVIDENCE_CHOICES[Number(e.target.value)]?.words)}
+		>
+			<option value="any" className="bg-card">
+				of any evidence
+			</option>
+			{EVIDENCE_CHOICES.map((c, i) => (
+				<option key={c.name} value={i} className="bg-card">
+					{c.name}
+				</option>
+			))}
+			{evidence !== undefined && at < 0 && (
+				<option value="-1" className="bg-card">
+					{evidenceInWords(evidence)}
+				</option>
+			)}
+		</select>
+	);
+}
+
+/** The filters with other evidence for one of them; one that asks nothing any more goes. */
+function judged(where: readonly Where[], one: Where, evidence: readonly EvidenceWord[] | undefined): readonly Where[] {
+	const { evidence: _, ...rest } = one;
+	const next: Where = evidence === undefined ? rest : { ...rest, evidence };
+	const isOpen = next.low === null && next.high === null && evidence === undefined;
+	return isOpen ? where.filter((w) => w !== one) : where.map((w) => (w === one ? next : w));
+}
+
+function reaching({ reach: _, ...rest }: Where, reach: boolean): Where {
+	return reach ? { ...rest, reach } : rest;
 }

@@ -26,6 +26,7 @@ export function rowWith(id: string, values: Readonly<Record<string, string>>, li
 		draftId: null,
 		draftVersion: 0,
 		changedAt: "2026-11-26T00:00:00.000Z",
+		reviewAt: null,
 		starred: false,
 		working: false,
 		retired: null,

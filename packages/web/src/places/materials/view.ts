@@ -1,11 +1,11 @@
 import { readList, writeList } from "@alvek/contract";
-import { readWhere, type Where, writeWhere } from "@alvek/core/material";
+import { PRICE, readWhere, type Where, writeWhere } from "@alvek/core/material";
 import { propertyById } from "@alvek/core/property";
-import { FACETS, type FacetId } from "@alvek/core/table";
+import { FACETS, type FacetId, WORD_COLUMNS } from "@alvek/core/table";
 import { useEffect, useRef, useState } from "react";
 import { useSearchParams } from "react-router";
 
-/** A column of the grid: a property, perhaps in a unit and a width of its own. */
+/** A column of the grid: a property or words about the material, perhaps in a unit and a width of its own. */
 export type ColumnChoice = { readonly id: string; readonly unit: string | null; readonly width: number | null };
 /** A strip: a property, perhaps with an axis that a person chose. */
 export type StripChoice = { readonly id: string; readonly log: boolean | null };
@@ -42,6 +42,7 @@ export type ViewChange = Partial<GridView>;
 export type ChangeView = (change: ViewChange) => void;
 
 const isProperty = (id: string): boolean => propertyById(id) !== undefined || id.startsWith("own:");
+const isColumn = (id: string): boolean => isProperty(id) || WORD_COLUMNS.some((c) => c.id === id);
 
 /** What an address says of the grid. */
 export function readView(params: URLSearchParams): GridView {
@@ -52,11 +53,11 @@ export function readView(params: URLSearchParams): GridView {
 		facets: Object.fromEntries(FACETS.map((f) => [f.id, readList(params.get(f.id))])) as GridView["facets"],
 		starred: params.get("starred") === "1",
 		reviewPassed: params.get("review") === "passed",
-		where: readWhere(params.get("where") ?? "").filter((w) => isProperty(w.property)),
+		where: readWhere(params.get("where") ?? "").filter((w) => isProperty(w.property) || PRICE.test(w.property)),
 		strips: params.has("strips") ? strips.filter((s) => isProperty(s.id)) : DEFAULT_STRIPS,
 		sort: params.get("sort") ?? "group",
 		dir: params.get("dir") === "desc" ? "desc" : "asc",
-		columns: params.has("columns") ? columns.filter((c) => isProperty(c.id)) : DEFAULT_COLUMNS,
+		columns: params.has("columns") ? columns.filter((c) => isColumn(c.id)) : DEFAULT_COLUMNS,
 		row: params.get("row"),
 		create: params.get("create"),
 		editing: params.get("edit") === "1",

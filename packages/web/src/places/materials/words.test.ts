@@ -1,28 +1,9 @@
 import type { LibraryView, MaterialPage } from "@alvek/contract";
 import { type PropertyRow, propertyById } from "@alvek/core/property";
 import { describe, expect, it } from "vitest";
-import { countOf, rowOfProperty, spanText, wordName } from "./words";
+import { countOf, rowOfProperty, wordName } from "./words";
 
 const row = (id: string): PropertyRow => propertyById(id) as PropertyRow;
-const span = (low: number | null, high: number | null, more = {}) =>
-	spanText({ property: "density", low, high, ...more }, row("density"), "engineering");
-
-describe("a span in words", () => {
-	it("has two ends, one, or none but a number; in the unit of the set", () => {
-		expect([span(2600, 2800), span(null, 2800), span(2600, null), span(2700, 2700)]).toEqual([
-			"2.6–2.8 g/cm³",
-			"≤ 2.8 g/cm³",
-			"≥ 2.6 g/cm³",
-			"2.7 g/cm³",
-		]);
-		expect(spanText({ property: "density", low: 2600, high: null }, row("density"), "base")).toBe("≥ 2600 kg/m³");
-	});
-
-	it("says when it is enough that a range reaches into it, and has no blank where there is no unit", () => {
-		expect(span(2600, null, { reach: true })).toBe("≥ 2.6 g/cm³, may reach");
-		expect(spanText({ property: "poissons_ratio", low: 0.3, high: 0.35 }, row("poissons_ratio"), "engineering")).toBe("0.3–0.35");
-	});
-});
 
 describe("words of facets", () => {
 	const libraries = [{ id: "own", name: "Orrisay shop" }] as unknown as readonly LibraryView[];

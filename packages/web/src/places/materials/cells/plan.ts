@@ -1,5 +1,15 @@
 import type { LibraryView, MaterialRow } from "@alvek/contract";
-import { blockEdits, type Cell, type CellBlock, cellEdit, cellText, type Edit, fillEdit, firstValue } from "@alvek/core/material";
+import {
+	blockEdits,
+	type Cell,
+	type CellBlock,
+	cellEdit,
+	cellText,
+	type Edit,
+	fillEdit,
+	firstValue,
+	type Material,
+} from "@alvek/core/material";
 import type { OwnProperty } from "@alvek/core/property";
 import { describeIssue, type Issue } from "@alvek/core/result";
 import type { GridColumn } from "../numbers";
@@ -101,15 +111,16 @@ export function emptyBlock({ top, bottom, left, right }: CellBox): CellBlock {
 	return { cells: Array.from({ length: bottom - top + 1 }, () => line), units: [], mark: undefined };
 }
 
+/** The number of a column as text for a spreadsheet; "" for none. */
+export function cellTextIn(document: Material, column: GridColumn): string {
+	const value = firstValue(document, column.id);
+	return value === null ? "" : cellText(value, column.unit);
+}
+
 /** Cells as text for a spreadsheet, names and units in a first row. */
 export function copiedText(rows: readonly MaterialRow[], columns: readonly GridColumn[]): string {
 	const head = columns.map((c) => `${c.spec.name} [${c.unit}]`);
-	const body = rows.map((row) =>
-		columns.map((c) => {
-			const value = firstValue(row.document, c.id);
-			return value === null ? "" : cellText(value, c.unit);
-		}),
-	);
+	const body = rows.map((row) => columns.map((c) => cellTextIn(row.document, c)));
 	return [head, ...body].map((line) => line.join("\t")).join("\r\n");
 }
 

@@ -13,7 +13,16 @@ import { trayItem } from "../trayItem";
 import type { Marking } from "./useMarking";
 
 /** What can be done with all marked materials at once. */
-export function ManyBar({ marking, libraries }: { marking: Marking; libraries: readonly LibraryView[] }) {
+export function ManyBar({
+	marking,
+	libraries,
+	copy,
+}: {
+	marking: Marking;
+	libraries: readonly LibraryView[];
+	/** Puts rows on the clipboard as the grid shows them. */
+	copy: (rows: readonly MaterialRow[]) => void;
+}) {
 	const ids = [...marking.ids];
 	const rows = useMarkedRows(ids);
 	const drafted = rows.filter((r) => r.draftId !== null).slice(0, MOST_IN_ADDRESS);
@@ -45,6 +54,15 @@ export function ManyBar({ marking, libraries }: { marking: Marking; libraries: r
 			<button type="button" className="btn btn-ghost btn-small" onClick={() => addAll(rows)}>
 				To tray
 			</button>
+			<button
+				type="button"
+				className="btn btn-ghost btn-small"
+				title="Names, columns and units, for a spreadsheet (Ctrl+C)"
+				disabled={rows.length < ids.length}
+				onClick={() => copy(rows)}
+			>
+				Copy rows
+			</button>
 			{library !== undefined && (library.supplied || mayEdit) && (
 				<button
 					type="button"
@@ -68,7 +86,7 @@ export function ManyBar({ marking, libraries }: { marking: Marking; libraries: r
 				</Popover>
 			)}
 			{targets.length > 0 && (
-				<Popover label="Copy to a library" small above button="Copy…">
+				<Popover label="Copy to a library" small above button="Copy to…">
 					<Choices name="Library" options={targets} choose={(target) => done(copyTo(ids, target, targets))} />
 				</Popover>
 			)}

@@ -26,11 +26,12 @@ export function passing(fails: Uint8Array): number {
 
 /** The spans with one of them set anew; a span that is open at both ends goes. */
 export function withSpan(where: readonly Where[], property: string, ends: Ends): readonly Where[] {
-	const open = ends.low === null && ends.high === null;
 	const rest = where.filter((w) => w.property !== property);
-	if (open) return rest;
 	const at = where.findIndex((w) => w.property === property);
-	const span: Where = { property, low: ends.low, high: ends.high, ...(where[at]?.reach === true ? { reach: true } : {}) };
+	const open = ends.low === null && ends.high === null;
+	// what was asked of evidence stays, whatever the ends
+	if (open && where[at]?.evidence === undefined) return rest;
+	const span: Where = { ...where[at], property, low: ends.low, high: ends.high };
 	return at < 0 ? [...rest, span] : where.map((w, i) => (i === at ? span : w));
 }
 

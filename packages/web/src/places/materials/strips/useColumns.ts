@@ -1,5 +1,6 @@
 import type { MaterialPage } from "@alvek/contract";
 import { type RouteInput, unpackFound, writeList } from "@alvek/contract";
+import { readWhere, type Where, writeWhere } from "@alvek/core/material";
 import { ok, type Result } from "@alvek/core/result";
 import { type PackedColumns, unpackColumns } from "@alvek/core/table";
 import { useQuery } from "@tanstack/react-query";
@@ -10,11 +11,21 @@ import type { narrowingOf } from "../view";
 /** What strips ask: numbers of some properties of all rows that pass everything but spans of values; null without strips. */
 export type ColumnsQuestion = RouteInput<"findColumns"> | null;
 
-/** Spans of values are tried in the browser while they are dragged, so the columns do not depend on them, nor on the order. */
+/**
+ * Spans of values are tried in the browser while they are dragged, so the columns do not depend on them, nor on the order;
+ * only on the evidence that values need to have.
+ */
 export function columnsQuestion(narrowing: ReturnType<typeof narrowingOf>, properties: readonly string[]): ColumnsQuestion {
 	if (properties.length === 0) return null;
-	const { where: _, sort: __, dir: ___, ...others } = narrowing;
-	return { ...others, properties: writeList([...new Set(properties)].sort()) };
+	const { where, sort: _, dir: __, ...others } = narrowing;
+	const judged = readWhere(where ?? "").flatMap(({ property, evidence }): Where[] =>
+		evidence === undefined ? [] : [{ property, low: null, high: null, evidence }],
+	);
+	return {
+		...others,
+		...(judged.length > 0 ? { where: writeWhere(judged) } : {}),
+		properties: writeList([...new Set(properties)].sort()),
+	};
 }
 
 const keyOf = (question: ColumnsQuestion) => ["findColumns", question] as const;
