@@ -192,10 +192,14 @@ const SUPERSCRIPT: Readonly<Record<string, string>> = {
 export const EVIDENCE_LETTER = { measured: "m", standard: "s", "data-sheet": "d", estimated: "e" } as const;
 /** The small letter behind a number; its word for readers of the page's text. */
 export function EvidenceLetter({ value }: { value: MaterialValue }) {
-	if (value.evidence === undefined) return <span className="inline-block w-2.25" />;
+	if (value.evidence === undefined) return <span className="inline-block w-3.5" />;
+	// on the line and apart: raised, it would read as an exponent of the unit before it
 	return (
-		<abbr className="inline-block w-2 ml-px no-underline text-left" title={EVIDENCE_WORD[value.evidence]}>
-			<sup className="text-2xs font-semibold text-ink2">{EVIDENCE_LETTER[value.evidence]}</sup>
+		<abbr
+			className="inline-block w-2.5 ml-1 no-underline text-center text-2xs font-semibold text-ink2"
+			title={EVIDENCE_WORD[value.evidence]}
+		>
+			{EVIDENCE_LETTER[value.evidence]}
 		</abbr>
 	);
 }

@@ -50,15 +50,17 @@ export function ValueFilters({ where, own, onChange }: Props) {
 							<span className="min-w-0 flex-1">
 								{said.symbol === "" ? said.name : <SymbolText symbol={said.symbol} />} <b>{said.text}</b>
 							</span>
-							<button
-								type="button"
-								className={`ml-auto caption whitespace-nowrap ${w.reach === true ? "font-semibold text-ink" : "text-ink3"} hover:text-ink`}
-								aria-pressed={w.reach === true}
-								title="Also keep what may lie inside: a lower limit below an “at least”, a range by any of it"
-								onClick={() => onChange(where.map((x) => (x === w ? reaching(w, w.reach !== true) : x)))}
-							>
-								may reach
-							</button>
+							{!PRICE.test(property) && (
+								<button
+									type="button"
+									className={`ml-auto caption whitespace-nowrap ${w.reach === true ? "font-semibold text-ink" : "text-ink3"} hover:text-ink`}
+									aria-pressed={w.reach === true}
+									title="Also keep what may lie inside: a lower limit below an “at least”, a range by any of it"
+									onClick={() => onChange(where.map((x) => (x === w ? reaching(w, w.reach !== true) : x)))}
+								>
+									may reach
+								</button>
+							)}
 							<button
 								type="button"
 								className="text-ink3 hover:text-ink"
@@ -149,7 +151,7 @@ function EvidenceChoice(props: {
 	const at = EVIDENCE_CHOICES.findIndex((c) => c.words.join() === evidence?.join());
 	return (
 		<select
-			className="basis-full bg-transparent text-sm text-ink2 -ml-1"
+			className="w-full min-w-0 truncate bg-transparent text-sm text-ink2 -ml-1"
 			aria-label={`Evidence of ${name}`}
 			value={evidence === undefined ? "any" : String(at)}
 			onChange={(e) => choose(EVIDENCE_CHOICES[Number(e.target.value)]?.words)}

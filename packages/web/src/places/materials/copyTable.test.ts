@@ -29,8 +29,8 @@ describe("rows on the clipboard", () => {
 		const text = tableText(rows, words, [columnOf("density", "g/cm^3"), columnOf("youngs_modulus", "GPa")]);
 		expect(text.split("\r\n").map((line) => line.split("\t"))).toEqual([
 			["Material", "Library", "Item code", "Price", "Review due", "Density [g/cm^3]", "Young’s modulus [GPa]"],
-			["Material a", "own", "", "", "", "2.70", "68-71"],
-			["Two lines and a tab", "own", "ORS-7", "4.20 EUR/kg", "2027-03-01", "7.850", ""],
+			["Material a", "own", "", "", "", "2.70", "68 – 71"],
+			["Two lines and a tab", "own", "ORS-7", "4.20 EUR/kg", "2027-03-01", "7.85", ""],
 		]);
 	});
 });

@@ -1,0 +1,11 @@
+import { chromium } from "@playwright/test";
+const b = await chromium.launch({ executablePath: "/usr/bin/chromium", args: ["--no-sandbox", "--use-gl=swiftshader", "--enable-unsafe-swiftshader"] });
+const [w, h] = (process.env.SIZE ?? "1280x800").split("x").map(Number);
+const page = await b.newPage({ viewport: { width: w, height: h }, colorScheme: process.env.DARK ? "dark" : "light" });
+page.on("pageerror", (e) => console.log("ERR", e.message));
+await page.goto("http://localhost:4399/");
+await page.getByRole("button", { name: /Maren/ }).click();
+await page.waitForTimeout(1500);
+const steps = await import(process.argv[2]);
+await steps.default(page);
+await b.close();
