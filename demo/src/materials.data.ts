@@ -12,6 +12,8 @@ export type Row = {
 	readonly designation?: string;
 	readonly code?: string;
 	readonly shop?: string;
+	/** Purposes. */
+	readonly offered?: readonly string[];
 	readonly description?: string;
 	readonly price?: string;
 	readonly note?: string;
@@ -132,6 +134,7 @@ export const OWN: readonly Row[] = [
 		name: "Gudgeon bronze 3",
 		group: "Metals / Bronze",
 		family: "metal.copper",
+		offered: ["bearing"],
 		colour: "#b98a52",
 		supplier: "Gudgeon Metals",
 		form: "bar",
@@ -189,7 +192,8 @@ export const OWN: readonly Row[] = [
 	{
 		name: "Havrin lamina 50",
 		group: "Metals / Steel",
-		family: "metal.steel",
+		family: "metal.steel.electrical.non_oriented",
+		offered: ["lamination"],
 		colour: "#6d7680",
 		form: "sheet 0.50 mm, coated",
 		supplier: "Havrin Steel",
@@ -264,7 +268,8 @@ export const OWN: readonly Row[] = [
 	{
 		name: "Pelluna POM black",
 		group: "Polymers",
-		family: "polymer.thermoplastic",
+		family: "polymer.thermoplastic.polyacetal",
+		offered: ["bearing"],
 		colour: "#2b3038",
 		supplier: "Pelluna Plastics",
 		values: [
@@ -291,7 +296,8 @@ export const OWN: readonly Row[] = [
 	{
 		name: "Kelpa EPDM 60",
 		group: "Elastomers",
-		family: "elastomer",
+		family: "elastomer.ethylene_propylene",
+		offered: ["seal"],
 		colour: "#2f2f2e",
 		supplier: "Kelpa Rubber",
 		designation: "EPDM 60",
@@ -338,7 +344,7 @@ export const OWN: readonly Row[] = [
 	{
 		name: "Osier ash",
 		group: "Wood",
-		family: "wood",
+		family: "wood.hardwood",
 		colour: "#cdb083",
 		form: "board, 12 % moisture",
 		values: [

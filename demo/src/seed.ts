@@ -41,6 +41,10 @@ export async function seedDemo(installation: Installation, say: (line: string) =
 	must(await installation.services.json.changeLibrary(ctx, { id: "orrisay", description: ABOUT, owner: "okke" }));
 	must(await installation.services.json.freezeEdition(ctx, { id: "orrisay", note: "For the first winch" }));
 	for (const project of PROJECTS) await seedProject(installation, ctx, project, ids);
+	for (const { name, offered } of OWN) {
+		const id = ids.get(name) as string;
+		if (offered !== undefined) must(await installation.services.json.changeMaterial(ctx, { id, offeredFor: [...offered] }));
+	}
 	await beginVariant(installation, ctx, ids);
 	await ownProperty(installation, ctx);
 	await revise(installation, ctx, ids);

@@ -34,6 +34,8 @@ export type MaterialRow = {
 	readonly changedAt: string;
 	/** `2027-03-01`; null: no review planned. */
 	readonly reviewAt: string | null;
+	/** Purposes; none: anything. */
+	readonly offeredFor: readonly string[];
 	/** Starred by whoever asks. */
 	readonly starred: boolean;
 	/** On its library's working list. */

@@ -209,6 +209,7 @@ function materialRow({ record, draft, drafted, published }: ShownRecord, { group
 		draftVersion: draft?.version ?? 0,
 		changedAt: draft !== null && draft.saved_at > record.changed_at ? draft.saved_at : record.changed_at,
 		reviewAt: record.review_at,
+		offeredFor: JSON.parse(record.offered_for) as string[],
 		starred: record.star !== null,
 		working: record.working === 1,
 		retired:

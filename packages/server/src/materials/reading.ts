@@ -77,7 +77,11 @@ export async function findWithColumns(
 	if (!query.ok) return query;
 	const viewer = await viewerOf(ctx);
 	const page = await queries.find(query.value, viewer);
-	const { bytes } = await queries.columns({ ...query.value, where: [] }, stripsOf(input), viewer);
+	// what is asked of the evidence of values the browser cannot try
+	const where = query.value.where.flatMap(({ property, evidence }) =>
+		evidence === undefined ? [] : [{ property, low: null, high: null, evidence }],
+	);
+	const { bytes } = await queries.columns({ ...query.value, where }, stripsOf(input), viewer);
 	return ok({ page, columns: bytes() });
 }
 

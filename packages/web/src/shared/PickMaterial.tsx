@@ -25,17 +25,36 @@ export function PickMaterial({
 	hint?: string;
 }) {
 	const [text, setText] = useState("");
+	const [purpose, setPurpose] = useState("");
 	const found = useRoute("findMaterials", {
 		...(text.trim() === "" ? {} : { text: text.trim() }),
+		...(purpose === "" ? {} : { offered: purpose }),
 		...(project === undefined ? {} : { project }),
 		limit: "12",
 		sort: "name",
 		values: "density",
 	});
+	// counted with every other choice, so the chosen purpose hides none of the others
+	const purposes = found.data?.facets.offered.map((f) => f.key) ?? [];
 	const rows = found.data?.rows.filter((r) => r.revision > 0 && !without(r)) ?? [];
 	return (
 		<>
 			<Field label={label} value={text} change={setText} hint={hint ?? "A few letters of its name, group or code."} />
+			{(purpose !== "" || purposes.length > 0) && (
+				<label className="flex items-center gap-1 caption">
+					offered for
+					<select className="bg-transparent font-semibold text-ink" value={purpose} onChange={(e) => setPurpose(e.target.value)}>
+						<option value="" className="bg-card">
+							anything
+						</option>
+						{purposes.map((p) => (
+							<option key={p} value={p} className="bg-card">
+								{p}
+							</option>
+						))}
+					</select>
+				</label>
+			)}
 			<fieldset className="max-h-55 overflow-y-auto">
 				<legend className="sr-only">{legend}</legend>
 				{rows.map((r) => (

@@ -37,7 +37,7 @@ export function TopBar() {
 			<label className="flex items-center gap-1.5 text-ink2 max-md:ml-auto">
 				<span className="max-md:sr-only">Units</span>
 				<select
-					className="bg-transparent font-semibold text-ink h-7.5 cursor-pointer max-md:w-16"
+					className="bg-transparent font-semibold text-ink h-7.5 cursor-pointer max-md:w-16 text-ellipsis"
 					value={unitSet}
 					onChange={(e) => set({ unitSet: e.target.value as UnitSetId })}
 				>

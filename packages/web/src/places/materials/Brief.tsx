@@ -1,7 +1,7 @@
 import type { LibraryView, MaterialRow } from "@alvek/contract";
 import { firstValue } from "@alvek/core/material";
 import { familyName, property } from "@alvek/core/property";
-import { ArrowDownToLine, Copy, Layers2, Trash2 } from "lucide-react";
+import { ArrowDownToLine, ArrowLeft, Copy, Layers2, Trash2 } from "lucide-react";
 import { Link, useNavigate } from "react-router";
 import { newId } from "../../api/client";
 import { useRoute } from "../../api/queries";
@@ -36,6 +36,7 @@ export function Brief({
 	wanted,
 	libraries,
 	change,
+	close,
 }: {
 	/** The row as the grid has it, with some of its values. */
 	listed: MaterialRow | null;
@@ -43,6 +44,7 @@ export function Brief({
 	wanted: string | null;
 	libraries: readonly LibraryView[];
 	change: ChangeView;
+	close: () => void;
 }) {
 	const unitSet = useUnitSet();
 	const navigate = useNavigate();
@@ -53,7 +55,8 @@ export function Brief({
 	const copyTarget = useTargetLibrary(libraries.filter((l) => l.id !== row?.libraryId));
 	if (row === null) {
 		return (
-			<aside aria-label="Brief" className="w-74 shrink-0 bg-paper p-4 caption">
+			<aside aria-label="Brief" className="w-74 shrink-0 bg-paper p-4 caption max-md:w-full">
+				<BackToList close={close} />
 				Choose a row to see it here.
 			</aside>
 		);
@@ -63,7 +66,8 @@ export function Brief({
 	const mayEdit = libraries.find((l) => l.id === row.libraryId)?.mayEdit === true;
 	const revision = row.revision === 0 ? "never published" : `rev ${row.revision}`;
 	return (
-		<aside aria-label="Brief" className="w-74 shrink-0 bg-paper overflow-y-auto px-4 py-3.5">
+		<aside aria-label="Brief" className="w-74 shrink-0 bg-paper overflow-y-auto px-4 py-3.5 max-md:w-full">
+			<BackToList close={close} />
 			<div className="flex gap-2.5 mb-3.5">
 				<Swatch colour={document.colour} tall />
 				<div className="min-w-0">
@@ -146,4 +150,13 @@ async function copyTo(row: MaterialRow, library: LibraryView): Promise<void> {
 /** To the bin with the way back; asked first only where parts stand on it. */
 export function remove(row: MaterialRow): Promise<boolean> {
 	return actOnMany({ ids: [row.id], act: "remove" }, row.name);
+}
+
+/** The brief has the whole of a phone, so the way back stands in it. */
+function BackToList({ close }: { close: () => void }) {
+	return (
+		<button type="button" className="btn btn-ghost -ml-2.5 mb-2 md:hidden" onClick={close}>
+			<ArrowLeft size={14} aria-hidden /> Materials
+		</button>
+	);
 }

@@ -20,7 +20,7 @@ type Props = {
 };
 
 /** Foldable filters; counts go with everything else that is chosen. */
-export function Filters(props: Props) {
+export function Filters(props: Props & { children?: ReactNode }) {
 	const { view, change, page, libraries } = props;
 	const [binOpen, setBinOpen] = useState(false);
 	/** Words that the product fixes, or those that the rows say. */
@@ -39,7 +39,8 @@ export function Filters(props: Props) {
 	);
 	const isTop = (id: FacetId, most: number) => (word: string) => keys(id).indexOf(word) < most;
 	return (
-		<aside aria-label="Filters" className="w-54 shrink-0 overflow-y-auto px-4 pb-4 pt-3 bg-paper">
+		<aside aria-label="Filters" className="w-54 shrink-0 overflow-y-auto px-4 pb-4 pt-3 bg-paper max-md:w-full">
+			{props.children}
 			<TextFilter text={view.text} onChange={(text) => change({ text })} />
 			<LibraryFacet {...props}>
 				{facet(

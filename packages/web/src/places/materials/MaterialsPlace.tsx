@@ -5,6 +5,7 @@ import { useRoute } from "../../api/queries";
 import { useTargetLibrary } from "../../shared/targetLibrary";
 import { useUnitSet } from "../../stores/preferences";
 import { Empty, Failure, Loading } from "../../ui/states";
+import { counted } from "../../ui/words";
 import { Brief, KEY_VALUES } from "./Brief";
 import { EditBar } from "./cells/EditBar";
 import { useEditing } from "./cells/useEditing";
@@ -45,11 +46,22 @@ export function MaterialsPlace() {
 	const marking = useMarking(rows, narrowingOf(view));
 	const page = head.data;
 	const count = page && (draggedCount ?? page.total);
+	const creating = view.create !== null && target !== undefined;
 	const shared = { view, change, libraries, own };
 	return (
 		<>
-			{panels.filters && <Filters {...shared} page={page} />}
-			<section aria-label="Materials" className="flex-1 min-w-0 flex flex-col bg-card border-x border-line">
+			{panels.filters && (
+				<Filters {...shared} page={page}>
+					<button type="button" className="btn w-full mb-3 md:hidden" onClick={() => panels.toggle("filters")}>
+						Show {page === undefined ? "the list" : counted(page.total, "material")}
+					</button>
+				</Filters>
+			)}
+			{/* on a phone one thing at a time has the whole width */}
+			<section
+				aria-label="Materials"
+				className={`flex-1 min-w-0 flex flex-col bg-card border-x border-line ${panels.filters || panels.brief || creating ? "max-md:hidden" : ""}`}
+			>
 				<Toolbar
 					{...shared}
 					panels={panels}
@@ -83,7 +95,7 @@ export function MaterialsPlace() {
 				{page && <NothingHere page={page} view={view} change={change} />}
 			</section>
 			{view.create !== null && target !== undefined ? (
-				<Suspense fallback={<aside className="w-74 shrink-0 bg-paper" />}>
+				<Suspense fallback={<aside className="w-74 shrink-0 bg-paper max-md:w-full" />}>
 					<NewMaterial from={view.create} library={target} close={() => change({ create: null })} />
 				</Suspense>
 			) : (
@@ -93,6 +105,7 @@ export function MaterialsPlace() {
 						wanted={rows.complete || rows.indexOf(view.row ?? "") >= 0 ? null : view.row}
 						libraries={libraries}
 						change={change}
+						close={() => panels.toggle("brief")}
 					/>
 				)
 			)}

@@ -46,7 +46,7 @@ export function NewMaterial({ from, library, close }: { from: string; library: L
 	});
 	const count = Object.keys(baseRow?.document.values ?? {}).length;
 	return (
-		<aside aria-label="New material" className="w-74 shrink-0 bg-paper px-4 py-3.5 overflow-y-auto">
+		<aside aria-label="New material" className="w-74 shrink-0 bg-paper px-4 py-3.5 overflow-y-auto max-md:w-full">
 			<h2 className="text-xl font-bold mb-1">New material</h2>
 			<p className="text-ink2 mb-3.5">
 				{similar ? (

@@ -27,6 +27,7 @@ export function rowWith(id: string, values: Readonly<Record<string, string>>, li
 		draftVersion: 0,
 		changedAt: "2026-11-26T00:00:00.000Z",
 		reviewAt: null,
+		offeredFor: [],
 		starred: false,
 		working: false,
 		retired: null,

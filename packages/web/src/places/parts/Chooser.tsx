@@ -1,8 +1,6 @@
-import type { MaterialRow, PartView, ProjectView } from "@alvek/contract";
+import type { PartView, ProjectView } from "@alvek/contract";
 import { writeList } from "@alvek/contract";
-import type { DensityRange } from "@alvek/core/mass";
 import { MASS_UNITS } from "@alvek/core/mass";
-import { densityOf } from "@alvek/core/material";
 import { readNewMaterial } from "@alvek/core/page";
 import { type RefObject, useDeferredValue, useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
 import { newId } from "../../api/client";
@@ -11,15 +9,8 @@ import { runMutation } from "../../api/runMutation";
 import { massText, massWith } from "../../shared/massFigures";
 import { useUnitSet } from "../../stores/preferences";
 import { ReadinessBar, Swatch } from "../../ui/marks";
-import { wordsOf as wordsOfValue } from "../../ui/Quantity";
-
-type Choice = {
-	readonly key: string;
-	readonly row: MaterialRow;
-	readonly draft: boolean;
-	readonly used: boolean;
-	readonly density: DensityRange | null;
-};
+import { wordsOf } from "../../ui/Quantity";
+import { type Choice, choicesOf, forPurpose, purposeOf, purposesOf } from "./choices";
 
 type Props = {
 	project: ProjectView;
@@ -37,7 +28,11 @@ export function Chooser({ project, parts, initial, top, onAssign, onClose }: Pro
 	const [text, setText] = useState(initial);
 	const [at, setAt] = useState(0);
 	const root = useRef<HTMLDivElement>(null);
-	const { choices, page, asked } = useChoices(project, text);
+	const { choices: found, page, asked } = useChoices(project, text);
+	/** Null until somebody says otherwise: then it is what the parts are for now. */
+	const [chosen, setChosen] = useState<string | null>(null);
+	const purpose = chosen ?? purposeOf(parts, found);
+	const choices = forPurpose(found, purpose);
 	const pieces = parts.reduce((n, p) => n + p.quantity, 0);
 	const now = massWith(parts);
 	// an answer to something typed before must not be given, and must not make a material of its own
@@ -89,6 +84,15 @@ export function Chooser({ project, parts, initial, top, onAssign, onClose }: Pro
 				/>
 				<span className="caption whitespace-nowrap">{choices.length} fit</span>
 			</div>
+			<PurposeLine
+				purpose={purpose}
+				purposes={purposesOf(found)}
+				others={found.length - choices.length}
+				choose={(next) => {
+					setChosen(next);
+					setAt(0);
+				}}
+			/>
 			<div role="listbox" id="chooser-list" aria-label="Materials">
 				{choices.slice(first, first + SHOWN).map((choice, i) => (
 					<Option
@@ -104,6 +108,45 @@ export function Chooser({ project, parts, initial, top, onAssign, onClose }: Pro
 				))}
 				{page.data && choices.length === 0 && <OwnLine text={text} />}
 			</div>
+		</div>
+	);
+}
+
+/** What the materials have to be offered for, and the way around it. */
+function PurposeLine(props: {
+	purpose: string;
+	purposes: readonly string[];
+	/** Left out, because they are offered for something else. */
+	others: number;
+	choose: (purpose: string) => void;
+}) {
+	const { purpose, purposes, others, choose } = props;
+	if (purposes.length === 0) return null;
+	return (
+		<div className="flex items-center gap-2 px-2.5 h-7.5 border-b border-line2 caption">
+			<label className="flex items-center gap-1">
+				offered for
+				<select
+					className="bg-transparent font-semibold text-ink"
+					value={purpose}
+					onChange={(e) => choose(e.target.value)}
+					aria-label="Offered for"
+				>
+					<option value="" className="bg-card">
+						anything
+					</option>
+					{[...new Set([...purposes, ...(purpose === "" ? [] : [purpose])])].map((p) => (
+						<option key={p} value={p} className="bg-card">
+							{p}
+						</option>
+					))}
+				</select>
+			</label>
+			{others > 0 && (
+				<button type="button" className="quiet-link ml-auto" onClick={() => choose("")}>
+					{others} for something else, show them too
+				</button>
+			)}
 		</div>
 	);
 }
@@ -178,15 +221,15 @@ function Option({ choice, active, why, now, then, onPoint, onTake }: OptionProps
 					{why}
 				</span>
 			</span>
-			<span className="ml-auto shrink-0">
+			<span className="ml-auto shrink-0 max-md:hidden">
 				<ReadinessBar readiness={choice.row.readiness} />
 			</span>
-			<span className="caption whitespace-nowrap w-31.5 text-right shrink-0">
+			<span className="caption whitespace-nowrap w-31.5 max-md:w-auto max-md:ml-auto text-right shrink-0">
 				{then === null ? (
 					"no density"
 				) : (
 					<>
-						{now !== null && `${massText(now, unitSet)} → `}
+						{now !== null && <span className="max-md:hidden">{massText(now, unitSet)} → </span>}
 						<b className="text-ink">{massText(then, unitSet)}</b> {MASS_UNITS[unitSet].mass}
 					</>
 				)}
@@ -212,7 +255,7 @@ function OwnLine({ text }: { text: string }) {
 		<p className="px-2.5 py-2.5 text-ink2">
 			{read.ok && density !== undefined ? (
 				<>
-					Enter makes <b className="text-ink">{read.value.name}</b>, {wordsOfValue(density, unitSet)}, in this project only.
+					Enter makes <b className="text-ink">{read.value.name}</b>, {wordsOf(density, unitSet)}, in this project only.
 				</>
 			) : (
 				<>
@@ -228,48 +271,4 @@ function OwnLine({ text }: { text: string }) {
 async function makeOwn(project: ProjectView, line: string, onAssign: Props["onAssign"]): Promise<void> {
 	const material = newId();
 	if ((await runMutation("createLocal", { id: project.id, material, line })) !== null) onAssign(material, false);
-}
-
-/** Words of a text, lower case; a code such as OW-0211 is two. */
-function wordsOf(text: string): string[] {
-	return text
-		.toLowerCase()
-		.split(/[^\p{L}\p{N}.]+/u)
-		.filter((w) => w !== "");
-}
-
-/** Materials in which every typed word begins a word; those of this project first, my draft of one as a choice of its own. */
-function choicesOf(rows: readonly MaterialRow[], project: ProjectView, text: string): readonly Choice[] {
-	const used = new Set(project.parts.flatMap((p) => p.assignment?.materialId ?? []));
-	const typed = wordsOf(text);
-	const fits = (haystack: string): boolean => {
-		const words = wordsOf(haystack);
-		return typed.every((t) => words.some((w) => w.startsWith(t)));
-	};
-	const distinct = [...new Map(rows.map((r) => [r.id, r])).values()];
-	const found = distinct
-		.filter((r) =>
-			fits(
-				[
-					r.name,
-					r.group,
-					r.itemCode,
-					r.shopName,
-					...r.document.designations.map((d) => d.text),
-					...r.knownAs.map((l) => l.name),
-				].join(" "),
-			),
-		)
-		.flatMap((row): Choice[] => {
-			const isUsed = used.has(row.id);
-			const published: Choice = { key: row.id, row, draft: false, used: isUsed, density: row.publishedDensity };
-			if (row.draftId === null) return [published];
-			const draft: Choice = { key: `${row.id}-draft`, row, draft: true, used: isUsed, density: densityOf(row.document) };
-			if (row.revision === 0) return [draft];
-			return [published, draft];
-		});
-	// a match in the name comes before one in the group or a code
-	const rank = ({ used: isUsed, row }: Choice): number =>
-		isUsed ? 0 : row.starred ? 1 : row.working ? 2 : row.retired === null ? 3 : 4;
-	return found.sort((a, b) => rank(a) - rank(b) || Number(fits(b.row.name)) - Number(fits(a.row.name)));
 }

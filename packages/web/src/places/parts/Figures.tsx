@@ -34,7 +34,10 @@ export function Figures({
 	const partial = total.bodiesWithMass < total.bodies && total.mass !== null;
 	const names = chosen.map((p) => (p.quantity > 1 ? `${p.name} ×${p.quantity}` : p.name));
 	return (
-		<aside aria-label="Figures" className="w-63 shrink-0 bg-paper border-l border-line px-3.5 py-3 overflow-y-auto max-lg:w-55">
+		<aside
+			aria-label="Figures"
+			className="w-63 shrink-0 bg-paper border-l border-line px-3.5 py-3 overflow-y-auto max-lg:w-55 max-md:w-full max-md:border-l-0"
+		>
 			<h2 className="font-bold">
 				{selected.length === 0 ? "All parts" : pieces === 1 ? "1 part selected" : `${pieces} parts selected`}
 			</h2>

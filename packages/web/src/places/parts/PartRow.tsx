@@ -62,7 +62,7 @@ export function PartRow({ part, decimals, top, template, selected, onClick }: Ro
 						{a.draft ? (
 							<span className="tag tag-note">draft</span>
 						) : (
-							<span className="caption whitespace-nowrap">rev {a.revision}</span>
+							<span className="caption whitespace-nowrap max-md:hidden">rev {a.revision}</span>
 						)}
 						{a.own && <span className="tag">own</span>}
 						{a.isDefault && <span className="tag tag-doubt">default</span>}

@@ -5,6 +5,7 @@ import { ListFilter, ListTree } from "lucide-react";
 import { type KeyboardEvent, type MouseEvent, useMemo, useRef, useState } from "react";
 import { columnDecimals } from "../../shared/massFigures";
 import { useUnitSet } from "../../stores/preferences";
+import { useMedia } from "../../ui/useMedia";
 import { Chooser } from "./Chooser";
 import { isTyped } from "./keys";
 import { PartRow, ROW } from "./PartRow";
@@ -27,7 +28,7 @@ export function PartTable({ project, selected, onSelect, chooser, setChooser, on
 	const parts = useMemo(() => project.parts.filter((p) => matches(p, filter)), [project.parts, filter]);
 	const chosen = project.parts.filter((p) => selected.includes(p.id));
 	return (
-		<section aria-label="Parts" className="w-125 shrink-0 bg-card border-r border-line flex flex-col max-lg:w-105">
+		<section aria-label="Parts" className="w-125 shrink-0 bg-card border-r border-line flex flex-col max-lg:w-105 max-md:w-full">
 			<Bar
 				filter={filter}
 				onFilter={setFilter}
@@ -114,7 +115,9 @@ function PartList({ project, parts, chosen, filter, selected, onSelect, chooser,
 		setChooser(null);
 		scroller.current?.focus();
 	};
-	const template = "minmax(0,1fr) 30px minmax(0,1.5fr) 68px";
+	const template = useMedia("(max-width: 767px)")
+		? "minmax(0,1.2fr) 30px minmax(0,1fr) 68px"
+		: "minmax(0,1fr) 30px minmax(0,1.5fr) 68px";
 
 	return (
 		<div

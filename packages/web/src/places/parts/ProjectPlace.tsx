@@ -1,6 +1,6 @@
 import type { ProjectView } from "@alvek/contract";
 import { FileUp } from "lucide-react";
-import { lazy, Suspense, useCallback, useEffect, useRef, useState } from "react";
+import { lazy, type ReactNode, Suspense, useCallback, useEffect, useRef, useState } from "react";
 import { useParams } from "react-router";
 import { mutate, undoEvent } from "../../api/mutate";
 import { queryClient, useRoute } from "../../api/queries";
@@ -10,6 +10,7 @@ import { usePartSelection } from "../../stores/parts";
 import { usePreferences } from "../../stores/preferences";
 import { showToast } from "../../stores/toasts";
 import { Empty, Failure, Loading } from "../../ui/states";
+import { useMedia } from "../../ui/useMedia";
 import { changeWords } from "./changeWords";
 import { Figures } from "./Figures";
 import { ImportBar } from "./ImportBar";
@@ -113,20 +114,24 @@ function OpenProject({ project }: { project: ProjectView }) {
 					</Empty>
 				</div>
 			) : (
-				<div className="flex-1 min-h-0 flex">
-					<PartTable
-						project={project}
-						selected={selected}
-						onSelect={onSelect}
-						chooser={chooser}
-						setChooser={setChooser}
-						onAssign={(material, draft) => assign(selected, material, draft)}
-					/>
-					<Suspense fallback={<section className="flex-1 bg-paper" aria-label="3D view on its way" />}>
-						<Viewer project={project} selected={selected} onSelect={onSelect} partAt={partAt} />
-					</Suspense>
-					<Figures project={project} selected={selected} onBringForward={bringForward} />
-				</div>
+				<Panes
+					parts={
+						<PartTable
+							project={project}
+							selected={selected}
+							onSelect={onSelect}
+							chooser={chooser}
+							setChooser={setChooser}
+							onAssign={(material, draft) => assign(selected, material, draft)}
+						/>
+					}
+					view={
+						<Suspense fallback={<section className="flex-1 bg-paper" aria-label="3D view on its way" />}>
+							<Viewer project={project} selected={selected} onSelect={onSelect} partAt={partAt} />
+						</Suspense>
+					}
+					figures={<Figures project={project} selected={selected} onBringForward={bringForward} />}
+				/>
 			)}
 			{dropping && (
 				<div className="absolute inset-0 z-40 bg-accent-soft/80 border-2 border-dashed border-primary flex items-center justify-center gap-2.5 text-xl font-bold pointer-events-none">
@@ -134,6 +139,45 @@ function OpenProject({ project }: { project: ProjectView }) {
 				</div>
 			)}
 		</div>
+	);
+}
+
+const PANES = [
+	{ id: "parts", name: "Parts" },
+	{ id: "view", name: "3D view" },
+	{ id: "figures", name: "Figures" },
+] as const;
+
+/** The three side by side; on a phone one of them, and a strip to go to the others. */
+function Panes(panes: Readonly<Record<(typeof PANES)[number]["id"], ReactNode>>) {
+	const phone = useMedia("(max-width: 767px)");
+	const [shown, setShown] = useState<keyof typeof panes>("parts");
+	if (!phone) {
+		return (
+			<div className="flex-1 min-h-0 flex">
+				{panes.parts}
+				{panes.view}
+				{panes.figures}
+			</div>
+		);
+	}
+	return (
+		<>
+			<div className="flex-1 min-h-0 flex">{panes[shown]}</div>
+			<div role="group" aria-label="What is shown" className="shrink-0 flex border-t border-line bg-paper">
+				{PANES.map(({ id, name }) => (
+					<button
+						key={id}
+						type="button"
+						aria-pressed={shown === id}
+						className={`flex-1 h-11 ${shown === id ? "font-bold text-primary shadow-[inset_0_2px_0_var(--color-primary)]" : "text-ink2"}`}
+						onClick={() => setShown(id)}
+					>
+						{name}
+					</button>
+				))}
+			</div>
+		</>
 	);
 }
 

@@ -33,7 +33,7 @@ export function ProjectSummary({ project, onAdd, onBringForward }: Props) {
 				</Piece>
 			)}
 			{totals.parts > 0 && (
-				<div className="pl-4.5 border-l border-line h-10.5 flex flex-col justify-center pr-4.5">
+				<div className="pl-4.5 border-l border-line h-10.5 flex flex-col justify-center pr-4.5 max-md:border-l-0 max-md:pl-0">
 					<span className="caption whitespace-nowrap">
 						Covers{" "}
 						<b className="text-ink">
@@ -112,7 +112,9 @@ function againstWhat(project: ProjectView): string {
 
 function Piece({ label, children, first = false }: { label: string; children: ReactNode; first?: boolean }) {
 	return (
-		<div className={`pr-4.5 min-w-0 ${first ? "" : "pl-4.5 border-l border-line h-10.5 flex flex-col justify-center"}`}>
+		<div
+			className={`pr-4.5 min-w-0 ${first ? "" : "pl-4.5 border-l border-line h-10.5 flex flex-col justify-center max-md:border-l-0 max-md:pl-0"}`}
+		>
 			<div className="caption truncate" title={label}>
 				{label}
 			</div>
