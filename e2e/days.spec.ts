@@ -1,5 +1,5 @@
 import { expect, test } from "@playwright/test";
-import { beginMaterial, typeValue, unique, watchErrors } from "./helpers";
+import { beginMaterial, chooser, importFile, newProject, options, publish, typeValue, unique, watchErrors } from "./helpers";
 
 test("a library of one's own: new materials go there, nothing asks for a lock, a first draft is thrown away", async ({
 	page,
@@ -111,4 +111,47 @@ test("news covers nothing and goes by itself, unless somebody is at it", async (
 	await expect(news).toBeVisible();
 	await page.getByRole("button", { name: "Undo", exact: true }).click();
 	await expect(news.filter({ hasNotText: "Undone" })).toHaveCount(0);
+});
+
+test.describe("on a phone", () => {
+	test.use({ viewport: { width: 390, height: 800 } });
+
+	test("a material is made, a file brought in and a part weighed; nothing is cut off", async ({ page }) => {
+		const errors = watchErrors(page);
+		const fits = async () =>
+			expect(await page.evaluate(() => document.documentElement.scrollWidth - innerWidth)).toBeLessThanOrEqual(0);
+		const name = unique("Pocket alloy");
+		await beginMaterial(page, name);
+		await typeValue(page, "Density", "2.70 g/cm3");
+		await fits();
+		await publish(page, "from the shop floor");
+		await newProject(page, unique("Pocket job"));
+		await importFile(page, "mount.step");
+		await fits();
+		const row = page.getByRole("grid", { name: "Parts" }).getByRole("row").nth(1);
+		await row.click();
+		await page.getByRole("button", { name: "Give material" }).click();
+		await chooser(page).fill(name);
+		await expect(options(page).first()).toContainText(name);
+		// the whole list hangs inside the screen
+		const list = await page.getByRole("listbox", { name: "Materials" }).boundingBox();
+		expect(list?.x ?? -1).toBeGreaterThanOrEqual(0);
+		expect((list?.x ?? 0) + (list?.width ?? 999)).toBeLessThanOrEqual(390);
+		await page.keyboard.press("Enter");
+		await expect(row).toContainText(name);
+		await expect(page.getByTestId("total-mass")).not.toContainText("no mass");
+		await page.getByRole("button", { name: "Figures" }).click();
+		await expect(page.getByRole("complementary", { name: "Figures" })).toContainText("Volume");
+		await page.getByRole("button", { name: "3D view" }).click();
+		await expect(page.getByRole("application")).toBeVisible();
+		await fits();
+		// filters have the whole width, and the way back in them
+		await page.goto("/materials");
+		await page.getByRole("button", { name: "Filters" }).click();
+		await page.getByLabel("Orrisay Works").check();
+		await page.getByRole("button", { name: /^Show \d+ materials?$/ }).click();
+		await expect(page.getByRole("grid", { name: "Materials" })).toBeVisible();
+		await fits();
+		expect(errors).toEqual([]);
+	});
 });

@@ -47,6 +47,62 @@ test("columns are chosen, sorted with blanks last, and shown in any unit set", a
 	await expect(page).toHaveURL(/sort=changed/);
 });
 
+test("words as columns, filters by price and by the evidence of a property, rows copied with names and units", async ({
+	page,
+}) => {
+	const errors = watchErrors(page);
+	await page.goto("/materials?library=orrisay&columns=density&sort=name");
+	await page.getByRole("button", { name: "Columns" }).click();
+	const columns = page.getByRole("dialog", { name: "Columns" });
+	for (const name of ["Item code", "Supplier", "Price"]) await columns.getByLabel(name, { exact: true }).check();
+	await page.keyboard.press("Escape");
+	await page.getByRole("columnheader", { name: "Item code" }).getByRole("button").click();
+	await expect(rows(page).first()).toContainText("OW-0107");
+	await page.getByRole("columnheader", { name: "Price" }).getByRole("button").click();
+	await page.getByRole("columnheader", { name: "Price" }).getByRole("button").click();
+	await expect(page).toHaveURL(/sort=price&dir=desc|dir=desc&sort=price/);
+
+	// a price needs its currency; the one typed leads to those that have it
+	await page.getByLabel("Filter by a value").selectOption("price");
+	await page.getByLabel("Span of Price").fill("<= 5");
+	await page.keyboard.press("Enter");
+	await expect(page.getByRole("alert")).toContainText("currency");
+	await page.getByLabel("Span of Price").fill("<= 5 EUR");
+	await page.keyboard.press("Enter");
+	await expect(page.getByRole("group", { name: "Filters in words" })).toContainText("Price ≤ 5 EUR/kg");
+	await expect(rows(page).first()).toContainText("4.35 EUR/kg");
+	await page.getByRole("button", { name: "Remove the filter on Price" }).first().click();
+
+	await page.getByLabel("Filter by a value").selectOption("density");
+	await page.getByLabel("Span of Density").fill("2-9");
+	await page.keyboard.press("Enter");
+	const any = await settled(page, () => rows(page).count());
+	await page.getByLabel("Evidence of Density").selectOption({ label: "measured or standard" });
+	await expect(page.getByRole("group", { name: "Filters in words" })).toContainText("measured or standard");
+	const measured = await settled(page, () => rows(page).count());
+	expect(measured).toBeGreaterThan(0);
+	expect(measured).toBeLessThan(any);
+	await page.reload();
+	await expect(rows(page)).toHaveCount(measured);
+
+	// the row in focus, then the marked ones
+	const copied = () =>
+		page.evaluate(() => {
+			const data = new DataTransfer();
+			const event = new ClipboardEvent("copy", { clipboardData: data, bubbles: true, cancelable: true });
+			document.querySelector("[data-content]")?.dispatchEvent(event);
+			return data.getData("text/plain").split("\r\n");
+		});
+	expect(await copied()).toHaveLength(2);
+	await page.getByRole("rowgroup", { name: /^Rows/ }).focus();
+	await page.keyboard.press("Control+a");
+	await expect(page.getByRole("toolbar", { name: "Marked materials" })).toContainText(`${measured} materials marked`);
+	const [head, ...body] = await copied();
+	expect(head).toBe("Material\tLibrary\tItem code\tSupplier\tPrice\tDensity [g/cm^3]");
+	expect(body).toHaveLength(measured);
+	expect(errors).toEqual([]);
+});
+
 test("the keyboard alone: walk, to the tray, open", async ({ page }) => {
 	await page.goto("/materials?library=orrisay&sort=name");
 	await page.getByRole("rowgroup", { name: /^Rows/ }).focus();
