@@ -70,7 +70,7 @@ test("a library: groups by keyboard and by dragging, editions, a project that fo
 	await compared.getByRole("button", { name: "1 change" }).click();
 	await expect(compared).toContainText("2.65 g/cm³→2.68 g/cm³");
 	await page.goBack();
-	await page.getByRole("button", { name: "Make the library as edition 1" }).click();
+	await page.getByRole("button", { name: "Restore edition 1" }).click();
 	await expect(page.getByRole("heading", { level: 1 })).toContainText(`${name}, revision 2 → 3`);
 	await page.getByRole("button", { name: "Throw the draft away" }).click();
 

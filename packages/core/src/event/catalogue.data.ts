@@ -188,7 +188,7 @@ export const EVENTS = {
 		class: "published",
 		heard: "editors",
 		needs: EDIT,
-		say: (c) => `drafted the library as edition ${c.no}`,
+		say: (c) => `restored edition ${c.no} as drafts`,
 		news: changed,
 	}),
 	"set.save": ofLibrary({ class: "rights", rights: true, needs: STEWARD, say: (c) => `put the library into the set ${c.name}` }),

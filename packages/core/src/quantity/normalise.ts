@@ -18,7 +18,7 @@ const SUPERSCRIPTS: Readonly<Record<string, string>> = {
  * all minus signs `-`, micro and ohm signs their Greek letters. Plain ASCII passes untouched.
  */
 export function normaliseText(text: string): string {
-	const trimmed = text.trim();
+	const trimmed = withoutEquivalent(text.trim());
 	// biome-ignore lint/suspicious/noControlCharactersInRegex: the range of ASCII is the point
 	if (/^[\x00-\x7f]*$/.test(trimmed)) return /deg/i.test(trimmed) ? degrees(trimmed) : trimmed;
 	return (
@@ -43,6 +43,12 @@ export function normaliseText(text: string): string {
 			.replace(/° (?=[CFR]\b)/g, "°")
 			.replace(/’/g, "'")
 	);
+}
+
+/** `kg CO2e/kg`, `kg CO₂-eq per kg`: what the mass is of is no part of its unit. */
+function withoutEquivalent(text: string): string {
+	if (!/co[2₂]/i.test(text)) return text;
+	return text.replace(/(?<![\p{L}])(kg|g|t|lb)[\s-]*CO[2₂](?:[\s-]?e(?:q(?:uiv)?)?\.?)?(?=\s*(?:\/|per\b|$))/giu, "$1");
 }
 
 /** `deg C` is a degree Celsius. */

@@ -83,18 +83,18 @@ function EditionLine({ edition, library, before }: { edition: EditionView; libra
 				<a
 					className="btn btn-ghost btn-small"
 					href={`${API_ROOT}/libraries/${library.id}/editions/${edition.no}/file.json`}
-					aria-label={`Write edition ${edition.no} to a file`}
+					aria-label={`Export edition ${edition.no}`}
 				>
-					Write to file
+					Export
 				</a>
 				{library.mayEdit && (
 					<button
 						type="button"
 						className="btn btn-ghost btn-small"
 						onClick={draft}
-						aria-label={`Make the library as edition ${edition.no}`}
+						aria-label={`Restore edition ${edition.no}`}
 					>
-						Make it so again…
+						Restore this edition…
 					</button>
 				)}
 			</span>

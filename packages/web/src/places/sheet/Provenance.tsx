@@ -81,5 +81,5 @@ function sameText(a: string, b: string): boolean {
 export function standardOf(value: MaterialValue): string {
 	if (!isNumber(value)) return "";
 	const { standard } = specOf(value);
-	return standard === undefined ? "" : ` · measured after ${standard}`;
+	return standard === undefined ? "" : ` · test method: ${standard}`;
 }
