@@ -39,7 +39,7 @@ export function readEditionFile(bytes: Uint8Array): Result<EditionFile> {
 		files?: unknown;
 	};
 	if (typeof raw !== "object" || raw === null || top.format !== FORMAT)
-		return fail({ code: "not-an-edition", expected: "a file written by an edition's “Write to file”" });
+		return fail({ code: "not-an-edition", expected: "a file written by an edition's “Export”" });
 	if (top.version !== 1) return fail({ code: "newer-file", actual: String(top.version), expected: "version 1" });
 	const library = top.library as { uid?: unknown; name?: unknown; description?: unknown } | null;
 	const edition = top.edition as { no?: unknown; note?: unknown } | null;

@@ -88,12 +88,7 @@ function EditionLine({ edition, library, before }: { edition: EditionView; libra
 					Export
 				</a>
 				{library.mayEdit && (
-					<button
-						type="button"
-						className="btn btn-ghost btn-small"
-						onClick={draft}
-						aria-label={`Restore edition ${edition.no}`}
-					>
+					<button type="button" className="btn btn-ghost btn-small" onClick={draft} aria-label={`Restore edition ${edition.no}`}>
 						Restore this edition…
 					</button>
 				)}

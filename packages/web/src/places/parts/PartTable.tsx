@@ -70,6 +70,12 @@ export function PartTable({ project, selected, onSelect, chooser, setChooser, on
 	);
 }
 
+/** Widths of the columns; on a phone names go before materials. */
+function useTemplate(): string {
+	const phone = useMedia("(max-width: 767px)");
+	return phone ? "minmax(0,1.2fr) 30px minmax(0,1fr) 68px" : "minmax(0,1fr) 30px minmax(0,1.5fr) 68px";
+}
+
 type ListProps = Props & { parts: readonly PartView[]; chosen: readonly PartView[]; filter: string };
 
 /** The rows that pass the filter, and the chooser below the chosen ones. */
@@ -115,9 +121,7 @@ function PartList({ project, parts, chosen, filter, selected, onSelect, chooser,
 		setChooser(null);
 		scroller.current?.focus();
 	};
-	const template = useMedia("(max-width: 767px)")
-		? "minmax(0,1.2fr) 30px minmax(0,1fr) 68px"
-		: "minmax(0,1fr) 30px minmax(0,1.5fr) 68px";
+	const template = useTemplate();
 
 	return (
 		<div

@@ -107,12 +107,7 @@ function OpenProject({ project }: { project: ProjectView }) {
 			<ProjectSummary project={project} onAdd={() => files.current?.click()} onBringForward={bringForward} />
 			<ImportBar state={bringing.state} onCancel={bringing.cancel} onDismiss={bringing.dismiss} onSame={bringing.start} />
 			{isEmpty ? (
-				<div className="flex-1 bg-card">
-					<Empty title="No parts yet.">
-						Drop a STEP file here, packed in a ZIP or not, or pick one with <b>Add geometry</b>. Names, tree, placements and exact
-						volumes come from it; then select parts, type a material, Enter.
-					</Empty>
-				</div>
+				<NoParts />
 			) : (
 				<Panes
 					parts={
@@ -133,11 +128,26 @@ function OpenProject({ project }: { project: ProjectView }) {
 					figures={<Figures project={project} selected={selected} onBringForward={bringForward} />}
 				/>
 			)}
-			{dropping && (
-				<div className="absolute inset-0 z-40 bg-accent-soft/80 border-2 border-dashed border-primary flex items-center justify-center gap-2.5 text-xl font-bold pointer-events-none">
-					<FileUp aria-hidden /> Let go to import the STEP file
-				</div>
-			)}
+			{dropping && <LetGo />}
+		</div>
+	);
+}
+
+function NoParts() {
+	return (
+		<div className="flex-1 bg-card">
+			<Empty title="No parts yet.">
+				Drop a STEP file here, packed in a ZIP or not, or pick one with <b>Add geometry</b>. Names, tree, placements and exact
+				volumes come from it; then select parts, type a material, Enter.
+			</Empty>
+		</div>
+	);
+}
+
+function LetGo() {
+	return (
+		<div className="absolute inset-0 z-40 bg-accent-soft/80 border-2 border-dashed border-primary flex items-center justify-center gap-2.5 text-xl font-bold pointer-events-none">
+			<FileUp aria-hidden /> Let go to import the STEP file
 		</div>
 	);
 }
