@@ -55,23 +55,7 @@ function OpenProject({ project }: { project: ProjectView }) {
 		return change(before, await mutate("bringForward", { id: before.id, parts: [...parts] }, ["getProject"]), "brought forward");
 	}, []);
 
-	useEffect(
-		() =>
-			takeAssignments({
-				assign: (material, draft) => void assign(latest.current.selected, material, draft),
-				assignToPart: (part, material, draft) => {
-					const { selected: now } = latest.current;
-					void assign(now.includes(part) ? now : [part], material, draft);
-				},
-				assignAtPoint: (x, y, material, draft) => {
-					const part = partAt.current(x, y);
-					if (part === null) return showToast({ tone: "plain", text: "No part lies there. Let go over a part." });
-					const { selected: now } = latest.current;
-					void assign(now.includes(part) ? now : [part], material, draft);
-				},
-			}),
-		[assign],
-	);
+	useAssignments(assign, () => latest.current.selected, partAt);
 
 	const isEmpty = project.parts.length === 0;
 	return (
@@ -130,6 +114,32 @@ function OpenProject({ project }: { project: ProjectView }) {
 			)}
 			{dropping && <LetGo />}
 		</div>
+	);
+}
+
+type Assign = (parts: readonly string[], materialId: string | null, draft: boolean) => Promise<void>;
+type PartAt = { readonly current: (x: number, y: number) => string | null };
+
+/** What the tray lets go over the parts: given to those chosen, or to the one it lies on. */
+function useAssignments(assign: Assign, selection: () => readonly string[], partAt: PartAt): void {
+	const selected = useRef(selection);
+	selected.current = selection;
+	useEffect(
+		() =>
+			takeAssignments({
+				assign: (material, draft) => void assign(selected.current(), material, draft),
+				assignToPart: (part, material, draft) => {
+					const now = selected.current();
+					void assign(now.includes(part) ? now : [part], material, draft);
+				},
+				assignAtPoint: (x, y, material, draft) => {
+					const part = partAt.current(x, y);
+					if (part === null) return showToast({ tone: "plain", text: "No part lies there. Let go over a part." });
+					const now = selected.current();
+					void assign(now.includes(part) ? now : [part], material, draft);
+				},
+			}),
+		[assign, partAt],
 	);
 }
 
