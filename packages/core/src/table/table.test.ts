@@ -1,10 +1,9 @@
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
-import { BLANK, EVIDENCE_WORDS, MOST_SPANS } from "../material";
+import { EVIDENCE_WORDS, MOST_SPANS } from "../material";
 import {
 	compareNames,
 	type FacetId,
-	factsOf,
 	failOutside,
 	foldName,
 	lettersOf,
@@ -18,28 +17,7 @@ import {
 	unpackColumns,
 	wordsOf,
 } from "./index";
-
-const FACTS = factsOf(BLANK, []);
-const ASK: TableQuery = { spans: [], facets: {}, text: "", sort: "group", descending: false, counts: true };
-const VIEWER = { person: "ann", libraries: new Set(["a", "b"]) };
-
-function row(id: string, change: Partial<TableRow> = {}, facts: Partial<TableRow["facts"]> = {}): TableRow {
-	return {
-		id,
-		person: null,
-		name: id,
-		library: "a",
-		group: "",
-		codes: "",
-		itemCode: "",
-		offeredFor: [],
-		marks: [],
-		changedAt: 0,
-		review: null,
-		...change,
-		facts: { ...FACTS, ...facts },
-	};
-}
+import { ASK, row, VIEWER } from "./testing";
 
 const PROPERTIES = ["p", "q"] as const;
 const number = fc.integer({ min: -4, max: 4 });
@@ -382,33 +360,5 @@ describe("table of materials", () => {
 	it("refuses bytes that are not columns", () => {
 		expect(unpackColumns(new ArrayBuffer(8)).ok).toBe(false);
 		expect(unpackColumns(new ArrayBuffer(64)).ok).toBe(false);
-	});
-});
-
-describe("what is retired", () => {
-	const table = new MaterialTable();
-	for (const [id, marks] of [
-		["a", []],
-		["b", ["retired"]],
-		["c", ["working"]],
-		["d", ["working", "retired"]],
-	] as const)
-		table.put(row(id, { marks, group: id === "d" ? "Metals" : "" }));
-	const found = (query: Partial<TableQuery>) => {
-		const answer = table.find({ ...ASK, inUse: true, ...query }, VIEWER);
-		expect(answer.all).toBe(query.facets?.marks?.includes("retired") === true ? 4 : 2);
-		return { ids: [...answer.hits].map((r) => table.idOf(r)).sort(), retired: answer.counts.marks?.get("retired") ?? 0 };
-	};
-
-	it("is left out where only what is in use is wanted, and counted among the marks all the same", () => {
-		expect(found({})).toEqual({ ids: ["a", "c"], retired: 2 });
-		expect(found({ text: "d" })).toEqual({ ids: [], retired: 1 });
-		expect(found({ facets: { marks: ["working"] } })).toEqual({ ids: ["c"], retired: 1 });
-		expect(found({ facets: { group: ["Metals"] } })).toEqual({ ids: [], retired: 1 });
-	});
-
-	it("is shown where the marks ask for it", () => {
-		expect(found({ facets: { marks: ["retired"] } })).toEqual({ ids: ["b", "d"], retired: 2 });
-		expect([...table.find(ASK, VIEWER).hits]).toHaveLength(4);
 	});
 });
