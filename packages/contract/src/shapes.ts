@@ -46,6 +46,8 @@ export const narrowing = {
 	review: yup.string().strict().oneOf(["passed"]),
 	/** Retired ones are left out, unless the marks ask for them. */
 	retired: yup.string().strict().oneOf(["hide"]),
+	/** Where nothing says the text, names a few slips away stand in for it. */
+	near: yup.string().strict().oneOf(["show"]),
 	where: text(4000),
 	sort: text(100),
 	dir: yup.string().strict().oneOf(["asc", "desc"]),

@@ -61,6 +61,8 @@ export type MaterialPage = {
 	/** Headings over all rows that pass, in order; only where rows are sorted by group. */
 	readonly groups: readonly { readonly path: string; readonly count: number }[];
 	readonly facets: Readonly<Record<FacetId, readonly Facet[]>>;
+	/** Nothing says the text that was asked for; rows whose names are a few slips away stand here instead. */
+	readonly near: boolean;
 	/** Rows of mine with a star, and rows whose review date has passed, of those that pass. */
 	readonly starred: number;
 	readonly reviewPassed: number;

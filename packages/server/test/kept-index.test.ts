@@ -84,6 +84,7 @@ const all = async (): Promise<number> =>
 async function rowsOf(index: MaterialIndex, text: string): Promise<readonly string[]> {
 	const ask: FindQuery = {
 		text,
+		forgiving: false,
 		facets: {},
 		where: [],
 		starred: false,

@@ -1,5 +1,6 @@
 import { createHash } from "node:crypto";
 import { BLANK, canonicalJson, type Edit, type MaterialValue, makeSeries, type SeriesValue } from "@alvek/core/material";
+import { unpackColumns } from "@alvek/core/table";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { newContext } from "../src/index";
 import { newId, type Running, startServer, value } from "./harness";
@@ -211,6 +212,50 @@ describe("sources and own properties of a library", () => {
 		expect(await names("tensile_strength:515e6..600e6")).toEqual([]);
 		expect(await names("tensile_strength:515e6..600e6~")).toEqual(["Overlapping"]);
 		expect((await server.must("findMaterials", { where: "tensile_strength:521e6..600e6" } as never)).total).toBe(0);
+	});
+});
+
+describe("finding by price, evidence and words", () => {
+	it("prices are compared in their own currency, evidence is that of the property asked for", async () => {
+		const cheap = await begin("Priced low", [
+			value("density", "2.70 g/cm3", { evidence: "estimated" }),
+			value("tensile_strength", "300 MPa", { evidence: "measured" }),
+		]);
+		const dear = await begin("Priced high", [value("density", "2.71 g/cm3", { evidence: "measured" })]);
+		for (const [id, amount, currency] of [
+			[cheap, "4.35", "EUR"],
+			[dear, "4.10", "USD"],
+		] as const)
+			await publish(id, [{ at: "field:price", from: null, to: { amount, currency, date: "2026-11-01" } }]);
+		await server.must("changeMaterial", { id: cheap, itemCode: "B-10", review: "2027-03-01", offeredFor: ["seal"] });
+		await server.must("changeMaterial", { id: dear, itemCode: "b-9" });
+		const find = async (input: object) => (await server.must("findMaterials", { text: "priced", ...input } as never)).rows;
+		const names = async (input: object) => (await find(input)).map((r) => r.name);
+		expect(await names({ where: "price:EUR:..5" })).toEqual(["Priced low"]);
+		expect(await names({ where: "price:USD:..4" })).toEqual([]);
+		expect(await names({ where: "density:2600..2800!measured.standard" })).toEqual(["Priced high"]);
+		expect(await names({ where: "density:..!estimated" })).toEqual(["Priced low"]);
+		expect(await names({ sort: "code" })).toEqual(["Priced high", "Priced low"]);
+		expect(await names({ sort: "review", dir: "desc" })).toEqual(["Priced low", "Priced high"]);
+		expect((await find({ where: "price:EUR:..5" }))[0]).toMatchObject({ reviewAt: "2027-03-01", offeredFor: ["seal"] });
+		expect(await server.refused("findMaterials", { where: "price:euro:..5" } as never)).toBe("unknown-property");
+		// the strips are drawn of the same values
+		const columns = async (where: string) => {
+			const reply = await server.raw(`/api/v1/materials-columns?text=priced&properties=density&where=${where}`);
+			const unpacked = unpackColumns(await reply.arrayBuffer());
+			return unpacked.ok ? [...(unpacked.value.columns.get("density")?.working ?? [])] : unpacked.issues;
+		};
+		expect(await columns("density:..!measured")).toEqual([2710]);
+		expect((await columns("")).length).toBe(2);
+	});
+
+	it("names a few slips away stand in for a text that nothing says, when asked", async () => {
+		await begin("Gudgeon bronze", [value("density", "8.8 g/cm3")]);
+		const find = (input: object) => server.must("findMaterials", { text: "gudegon", ...input } as never);
+		expect(await find({})).toMatchObject({ total: 0, near: false });
+		const page = await find({ near: "show" });
+		expect([page.near, page.rows.map((r) => r.name)]).toEqual([true, ["Gudgeon bronze"]]);
+		expect((await find({ near: "show", text: "gudgeon" })).near).toBe(false);
 	});
 });
 

@@ -10,7 +10,7 @@ export const materialsRoutes = {
 		...PATHS.findMaterials,
 		action: "library.read",
 		summary:
-			"materials by text, by facets (words between commas), by spans of values (`where=density:2600..2800`, SI, overlap), starred, review passed; sorted, with counts; `values` names the properties that the rows have to carry",
+			"materials by text, by facets (words between commas), by spans of values (`where=density:2600..2800`, SI; `~` behind one: what may reach it; `!measured.standard`: values of such evidence; `price:EUR:..5` per kg), starred, review passed; sorted, with counts; `near=show` lets names a few slips away stand in for a text that nothing says; `values` names the properties that the rows have to carry",
 		input: shape({ ...narrowing, offset: digits(7), limit: digits(4), values: text(2000), project: text(64) }),
 	}),
 	findColumns: route<Uint8Array>()({

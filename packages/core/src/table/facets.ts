@@ -39,3 +39,41 @@ export function countFacets(
 	}
 	return Object.fromEntries(FACETS.map((facet, f) => [facet.id, facets[facet.id].byWord(tallies[f])]));
 }
+
+/** One row a byte, but for those that are counted from the start. */
+type Rows = Omit<Passed, "hits">;
+
+/** Counts a failure of every row that has not the wanted words of a facet. */
+export function failFacets(facets: ReturnType<typeof blankFacets>, query: TableQuery, { size, fails, which }: Rows): void {
+	FACETS.forEach((facet, f) => {
+		const wanted = query.facets[facet.id] ?? [];
+		if (wanted.length === 0) return;
+		const { codes } = facets[facet.id];
+		const passing = facets[facet.id].passing(wanted, facet.all);
+		for (let i = 0; i < size; i++) {
+			if (passing[codes[i]] !== 0) continue;
+			fails[i]++;
+			which[i] = facet.all ? 0 : f + 1;
+		}
+	});
+}
+
+/**
+ * What is retired fails by its mark alone, so that it is counted there.
+ * @returns how many of those that are not hidden
+ */
+export function failRetired(facets: ReturnType<typeof blankFacets>, query: TableQuery, rows: Rows): number {
+	if (!leavesRetiredOut(query)) return 0;
+	const { size, fails, which, hidden } = rows;
+	let count = 0;
+	const { codes, sets } = facets.marks;
+	const retired = sets.map((words) => words.includes("retired"));
+	const marks = 1 + FACETS.findIndex((f) => f.id === "marks");
+	for (let i = 0; i < size; i++) {
+		if (!retired[codes[i]]) continue;
+		fails[i]++;
+		which[i] = marks;
+		count += hidden[i] === 0 ? 1 : 0;
+	}
+	return count;
+}

@@ -28,6 +28,8 @@ export type TableQuery = {
 	readonly facets: Readonly<Partial<Record<FacetId, readonly string[]>>>;
 	/** Space-separated pieces, each of which has to occur. */
 	readonly text: string;
+	/** Where nothing that is seen says the text, names a few slips away stand in for it. */
+	readonly forgiving?: true;
 	/** Only these materials, when given. */
 	readonly only?: ReadonlySet<string>;
 	/** Only materials whose review date is before this day. */
@@ -49,6 +51,8 @@ export type Viewer = { readonly person: string; readonly libraries: ReadonlySet<
 export type TableAnswer = {
 	/** Rows that the viewer sees at all; without the retired ones where those are left out. */
 	readonly all: number;
+	/** Nothing says the text; names a few slips away stand in for it. */
+	readonly near: boolean;
 	/** Rows that pass, in the wanted order. */
 	readonly hits: Int32Array;
 	/** Counts by word, each going with every other choice; empty when not asked for. */

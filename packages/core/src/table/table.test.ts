@@ -56,7 +56,8 @@ const query = fc.record({
 	library: fc.subarray(["a", "b"]),
 	group: fc.subarray(["Metals", "Metals / Bronze", "Polymers"]),
 	ready: fc.subarray(["mass", "modal"]),
-	text: fc.constantFrom("", "alpha", "a metal", "2"),
+	text: fc.constantFrom("", "alpha", "a metal", "2", "gamna", "alpa", "zz"),
+	forgiving: fc.boolean(),
 	review: fc.constantFrom(undefined, "2026-06-01"),
 	sort: fc.constantFrom("name", "group", "changed", "p", "code", "review", "price"),
 	descending: fc.boolean(),
@@ -76,13 +77,20 @@ function plainly(rows: readonly TableRow[], ask: TableQuery) {
 		group: groups,
 		ready: (r) => r.facts.ready,
 	};
+	const says = (r: TableRow): boolean =>
+		ask.text.split(" ").every((piece) => `${r.name}\n${r.group}\n${r.codes}\n`.toLowerCase().includes(piece));
+	// where nothing says the text, names a few slips away stand in for it
+	const near =
+		ask.forgiving === true && ask.text !== "" && !visible.some(says)
+			? plainSearch(visible, ask.text).map((f) => f.split(" ")[0])
+			: null;
 	const passes = (r: TableRow, except: string): boolean =>
 		Object.entries(words).every(([facet, of]) => {
 			const wanted = ask.facets[facet as FacetId] ?? [];
 			if (facet === except || wanted.length === 0) return true;
 			return facet === "ready" ? wanted.every((w) => of(r).includes(w)) : wanted.some((w) => of(r).includes(w));
 		}) &&
-		ask.text.split(" ").every((piece) => `${r.name}\n${r.group}\n${r.codes}\n`.toLowerCase().includes(piece)) &&
+		(near === null ? says(r) : near.includes(r.id)) &&
 		(ask.reviewBefore === undefined || (r.review !== null && r.review < ask.reviewBefore)) &&
 		ask.spans.every((s) =>
 			r.facts.spans.some(
@@ -103,6 +111,7 @@ function plainly(rows: readonly TableRow[], ask: TableQuery) {
 	};
 	return {
 		all: visible.length,
+		near: near !== null && near.length > 0,
 		visible,
 		hits,
 		counts: { library: count("library"), group: count("group"), ready: count("ready") },
@@ -200,6 +209,7 @@ describe("table of materials", () => {
 					})),
 					facets: { library: asked.library, group: asked.group, ready: asked.ready },
 					text: asked.text,
+					...(asked.forgiving ? { forgiving: true } : {}),
 					reviewBefore: asked.review,
 					sort: asked.sort,
 					descending: asked.descending,
@@ -207,6 +217,7 @@ describe("table of materials", () => {
 				const expected = plainly([...kept.values()], ask);
 				const answer = table.find(ask, VIEWER);
 				expect(answer.all).toBe(expected.all);
+				expect(answer.near).toBe(expected.near);
 				expect([...answer.hits].map((r) => table.idOf(r))).toEqual(inOrder(expected.hits, ask));
 				const sorted = (counts: ReadonlyMap<string, number>) =>
 					Object.fromEntries([...counts].sort((a, b) => (a[0] < b[0] ? -1 : 1)));

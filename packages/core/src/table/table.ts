@@ -1,13 +1,13 @@
 import type { EvidenceWord, Where } from "../material";
 import { MOST_SPANS, wordsOfName } from "../material";
 import type { AlikeRows } from "./alike";
-import { blankFacets, countFacets } from "./facets";
+import { blankFacets, countFacets, failFacets, failRetired } from "./facets";
 import { withAbove } from "./facts";
 import { FACETS } from "./filter.data";
 import type { Numbers, StoredTable, TableImage } from "./image";
 import { NameIndex, type RankedRow } from "./nameindex";
 import { NameOrder, sortedBy, sortedByPath, sortedByPrice, sortedByWords } from "./order";
-import { leavesRetiredOut, type TableAnswer, type TableQuery, type TableRow, type Viewer } from "./query";
+import type { TableAnswer, TableQuery, TableRow, Viewer } from "./query";
 import { RowStore } from "./rows";
 import { SetColumn } from "./sets";
 import { failOutside, type Spans, withEvidence } from "./spans";
@@ -15,6 +15,8 @@ import { SpanStore } from "./spanstore";
 
 /** In the mask of what a viewer does not see. */
 const HIDDEN = 1;
+/** Rows that stand in for a text that nothing says. */
+const MOST_NEAR = 100;
 
 /**
  * Materials as columns: every question about many of them is one pass over a few typed arrays. Rows are put, replaced
@@ -162,8 +164,10 @@ export class MaterialTable {
 		/** 1 + the facet that a row failed last; what matters only where it is the one test failed. */
 		const which = new Uint8Array(this.capacity);
 		for (const where of query.spans) this.failSpan(where, fails);
-		this.failFacets(query, fails, which);
-		const retired = this.failRetired(query, { fails, which, hidden });
+		const rows = { size, fails, which, hidden };
+		failFacets(this.facets, query, rows);
+		const retired = failRetired(this.facets, query, rows);
+		const near = this.failTexts(query, fails, hidden);
 		this.failOthers(query, fails);
 		const passing = this.orderFor(query.sort, query.descending);
 		const hits = new Int32Array(passing.length);
@@ -176,6 +180,7 @@ export class MaterialTable {
 		const answer = hits.subarray(0, found);
 		return {
 			all: count - retired,
+			near,
 			hits: answer,
 			counts: query.counts ? countFacets(this.facets, query, { size, hits: answer, fails, which, hidden }) : {},
 		};
@@ -244,42 +249,22 @@ export class MaterialTable {
 		else for (let i = 0; i < this.rows.size; i++) fails[i] += 1;
 	}
 
-	private failFacets(query: TableQuery, fails: Uint8Array, which: Uint8Array): void {
-		FACETS.forEach((facet, f) => {
-			const wanted = query.facets[facet.id] ?? [];
-			if (wanted.length === 0) return;
-			const { codes } = this.facets[facet.id];
-			const passing = this.facets[facet.id].passing(wanted, facet.all);
-			for (let i = 0; i < this.rows.size; i++) {
-				if (passing[codes[i]] !== 0) continue;
-				fails[i]++;
-				which[i] = facet.all ? 0 : f + 1;
-			}
-		});
-	}
-
-	/**
-	 * What is retired fails by its mark alone, so that it is counted there.
-	 * @returns how many of those that are not hidden
-	 */
-	private failRetired(query: TableQuery, { fails, which, hidden }: Record<"fails" | "which" | "hidden", Uint8Array>): number {
-		if (!leavesRetiredOut(query)) return 0;
-		let count = 0;
-		const { codes, sets } = this.facets.marks;
-		const retired = sets.map((words) => words.includes("retired"));
-		const marks = 1 + FACETS.findIndex((f) => f.id === "marks");
+	/** @returns whether names a few slips away stand in for the text, because nothing that is seen says it */
+	private failTexts({ text, forgiving }: TableQuery, fails: Uint8Array, hidden: Uint8Array): boolean {
+		const misses = this.textMisses(text);
+		if (misses === null) return false;
+		let said = false;
 		for (let i = 0; i < this.rows.size; i++) {
-			if (!retired[codes[i]]) continue;
-			fails[i]++;
-			which[i] = marks;
-			count += hidden[i] === 0 ? 1 : 0;
+			fails[i] += misses[i];
+			said ||= (misses[i] | hidden[i]) === 0;
 		}
-		return count;
+		if (said || forgiving !== true) return false;
+		const near = this.index.search(text, (row) => hidden[row] === 0, MOST_NEAR);
+		for (const { row } of near) fails[row] -= 1;
+		return near.length > 0;
 	}
 
 	private failOthers(query: TableQuery, fails: Uint8Array): void {
-		const misses = this.textMisses(query.text);
-		if (misses !== null) for (let i = 0; i < this.rows.size; i++) fails[i] += misses[i];
 		if (query.only !== undefined) for (let i = 0; i < this.rows.size; i++) fails[i] += query.only.has(this.rows.ids[i]) ? 0 : 1;
 		if (query.reviewBefore !== undefined) {
 			const { reviewBefore } = query;

@@ -32,6 +32,8 @@ import { facetsOf, groupRuns, pick } from "./page";
 
 export type FindQuery = {
 	readonly text: string;
+	/** Where nothing says the text, near names stand in for it. */
+	readonly forgiving: boolean;
 	readonly facets: Readonly<Partial<Record<FacetId, readonly string[]>>>;
 	/** Spans that some value has to overlap. */
 	readonly where: readonly Where[];
@@ -86,6 +88,7 @@ export function materialQueries(db: Db, index: MaterialIndex): MaterialQueries {
 			return {
 				total: answer.hits.length,
 				all: answer.all,
+				near: answer.near,
 				version: `${run}.${table.version}`,
 				rows: pick(await queries.rows(ids, viewer), query.values),
 				groups: query.sort === "group" ? groupRuns(table, answer) : [],
@@ -163,6 +166,7 @@ function tableQuery(query: FindQuery, stars: ReadonlySet<string>, counts: boolea
 		spans: query.where,
 		facets: query.facets,
 		text: query.text,
+		...(query.forgiving ? { forgiving: true } : {}),
 		...only,
 		...(query.reviewPassed ? { reviewBefore: query.today } : {}),
 		...(query.inUse ? { inUse: true } : {}),

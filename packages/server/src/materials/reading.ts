@@ -31,6 +31,7 @@ function queryOf(ctx: Context, input: Narrowing & { offset?: string; limit?: str
 	if (!where.ok) return where;
 	return ok({
 		text: input.text ?? "",
+		forgiving: input.near === "show",
 		facets: Object.fromEntries(FACETS.map((f) => [f.id, readList(input[f.id])])),
 		where: where.value,
 		starred: input.starred === "1",

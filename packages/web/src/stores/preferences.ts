@@ -1,7 +1,10 @@
-import type { UseId } from "@alvek/core/material";
+import type { Basis, Evidence, UseId } from "@alvek/core/material";
 import type { UnitSetId } from "@alvek/core/property";
 import { create } from "zustand";
 import { persist } from "zustand/middleware";
+
+/** Evidence and basis by their ids, the source by its title or in plain words; "": unspecified. */
+export type EnteredAs = { readonly evidence: Evidence | ""; readonly basis: Basis | ""; readonly source: string };
 
 type Preferences = {
 	readonly theme: "day" | "night";
@@ -10,6 +13,8 @@ type Preferences = {
 	readonly wantedUse: UseId;
 	/** Library that new materials go to. */
 	readonly target: string | null;
+	/** What the values of a line typed on a sheet say of themselves, until somebody says otherwise. */
+	readonly enteredAs: EnteredAs;
 	readonly filtersOpen: boolean;
 	readonly briefOpen: boolean;
 	readonly toggleTheme: () => void;
@@ -24,6 +29,7 @@ export const usePreferences = create<Preferences>()(
 			unitSet: "engineering",
 			wantedUse: "linear_static",
 			target: null,
+			enteredAs: { evidence: "", basis: "", source: "" },
 			filtersOpen: true,
 			briefOpen: true,
 			toggleTheme: () => set((s) => ({ theme: s.theme === "day" ? "night" : "day" })),
@@ -32,11 +38,12 @@ export const usePreferences = create<Preferences>()(
 		{
 			name: "alvek.preferences",
 			version: 1,
-			partialize: ({ theme, unitSet, wantedUse, target, filtersOpen, briefOpen }) => ({
+			partialize: ({ theme, unitSet, wantedUse, target, enteredAs, filtersOpen, briefOpen }) => ({
 				theme,
 				unitSet,
 				wantedUse,
 				target,
+				enteredAs,
 				filtersOpen,
 				briefOpen,
 			}),

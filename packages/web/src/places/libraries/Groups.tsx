@@ -12,7 +12,12 @@ import { Part } from "../../ui/Page";
 import { Popover } from "../../ui/Popover";
 import { copiedInWords, counted } from "../../ui/words";
 
-type Node = GroupView & { readonly depth: number; readonly path: string };
+type Node = GroupView & {
+	readonly depth: number;
+	readonly path: string;
+	/** Materials in it and in all groups below. */
+	readonly within: number;
+};
 
 /** The tree in the order it is drawn: parents before children, names in order. */
 export function treeOf(groups: readonly GroupView[], parent: string | null = null, depth = 0, above = ""): readonly Node[] {
@@ -21,7 +26,9 @@ export function treeOf(groups: readonly GroupView[], parent: string | null = nul
 		.sort((a, b) => a.name.localeCompare(b.name, "en"))
 		.flatMap((g) => {
 			const path = above === "" ? g.name : `${above} / ${g.name}`;
-			return [{ ...g, depth, path }, ...treeOf(groups, g.id, depth + 1, path)];
+			const below = treeOf(groups, g.id, depth + 1, path);
+			const within = below.reduce((sum, n) => sum + n.materials, g.materials);
+			return [{ ...g, depth, path, within }, ...below];
 		});
 }
 
@@ -95,6 +102,7 @@ function GroupLine({
 	makeUnder: () => void;
 }) {
 	const [renaming, setRenaming] = useState(false);
+	const [moving, setMoving] = useState(false);
 	const [removing, setRemoving] = useState(false);
 	const [copying, setCopying] = useState(false);
 	const drag = useDraggable({ id: node.id, disabled: !library.mayEdit });
@@ -133,7 +141,10 @@ function GroupLine({
 			>
 				{node.name}
 			</Link>
-			<span className="caption">{counted(node.materials, "material")}</span>
+			<span className="caption">
+				{counted(node.within, "material")}
+				{node.within > node.materials && `, ${node.materials === 0 ? "none" : node.materials} of them right here`}
+			</span>
 			{(library.mayEdit || library.materials > 0) && (
 				<span className="ml-auto">
 					<Popover
@@ -146,6 +157,7 @@ function GroupLine({
 							{library.mayEdit && (
 								<>
 									<Choice act={() => setRenaming(true)}>Rename…</Choice>
+									<Choice act={() => setMoving(true)}>Move…</Choice>
 									<Choice act={makeUnder}>New group under it…</Choice>
 								</>
 							)}
@@ -156,6 +168,7 @@ function GroupLine({
 				</span>
 			)}
 			{renaming && <Rename node={node} close={() => setRenaming(false)} />}
+			{moving && <Move node={node} nodes={nodes} close={() => setMoving(false)} />}
 			{removing && <Remove node={node} nodes={nodes} close={() => setRemoving(false)} />}
 			{copying && <CopyGroup node={node} library={library} close={() => setCopying(false)} />}
 		</li>
@@ -216,10 +229,44 @@ function Rename({ node, close }: { node: Node; close: () => void }) {
 	);
 }
 
+/** Groups that are not the group itself, nor below it. */
+function elsewhere(node: Node, nodes: readonly Node[]): readonly Node[] {
+	return nodes.filter((n) => n.path !== node.path && !n.path.startsWith(`${node.path} / `));
+}
+
+/** With all that is in it and below it, under another group or to the top. */
+function Move({ node, nodes, close }: { node: Node; nodes: readonly Node[]; close: () => void }) {
+	const [to, setTo] = useState(node.parent ?? "");
+	const [error, setError] = useState<readonly Issue[] | null>(null);
+	const submit = async (): Promise<void> => {
+		const under = nodes.find((n) => n.id === to)?.path ?? "the top";
+		const input = { id: node.id, parent: to === "" ? null : to };
+		if ((await runMutation("changeGroup", input, `${node.name} moved under ${under}`, setError)) !== null) close();
+	};
+	return (
+		<FormDialog
+			title={`Move ${node.name}`}
+			act="Move"
+			ready={to !== (node.parent ?? "")}
+			submit={submit}
+			close={close}
+			error={error}
+		>
+			<Choose
+				label="Under the group"
+				value={to}
+				change={setTo}
+				none="none, at the top"
+				options={elsewhere(node, nodes).map((n) => ({ id: n.id, name: n.path }))}
+			/>
+			<p className="caption">Its {counted(node.within, "material")} and the groups below it move along.</p>
+		</FormDialog>
+	);
+}
+
 /** Taking a group away asks where its materials go. */
 function Remove({ node, nodes, close }: { node: Node; nodes: readonly Node[]; close: () => void }) {
-	const inside = new Set(nodes.filter((n) => n.path === node.path || n.path.startsWith(`${node.path} / `)).map((n) => n.id));
-	const places = nodes.filter((n) => !inside.has(n.id));
+	const places = elsewhere(node, nodes);
 	const [to, setTo] = useState(node.parent ?? "");
 	const [error, setError] = useState<readonly Issue[] | null>(null);
 	const submit = async (): Promise<void> => {
@@ -233,7 +280,7 @@ function Remove({ node, nodes, close }: { node: Node; nodes: readonly Node[]; cl
 		)
 			close();
 	};
-	const below = inside.size - 1;
+	const below = nodes.length - places.length - 1;
 	return (
 		<FormDialog title={`Remove ${node.name}`} act="Remove it" ready submit={submit} close={close} error={error}>
 			<Choose

@@ -19,10 +19,12 @@ export function FilterSentence(props: {
 	libraries: readonly LibraryView[];
 	own: OwnRows;
 	total: number;
+	/** Nothing says the text; near names stand in for it. */
+	near: boolean;
 	/** Retired ones that would pass, and are left out. */
 	retired: number;
 }) {
-	const { view, change, total, retired } = props;
+	const { view, change, total, near, retired } = props;
 	const clauses = useClauses(props);
 	const shown = view.facets.marks.includes("retired") ? 0 : retired;
 	if (!isFiltered(view) && shown === 0) return null;
@@ -65,6 +67,7 @@ export function FilterSentence(props: {
 					))}
 				</Fragment>
 			))}
+			{near && <span className="text-doubt">nothing says exactly that; near names are shown</span>}
 			<button type="button" className="btn btn-ghost btn-small h-5.5! min-h-0! ml-1" onClick={() => change(UNFILTERED)}>
 				Clear
 			</button>

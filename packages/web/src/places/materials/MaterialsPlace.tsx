@@ -70,7 +70,9 @@ export function MaterialsPlace() {
 					canEdit={columns.length > 0}
 				/>
 				<Strips view={view} change={change} strips={strips} columns={packed} own={own} onCount={setDraggedCount} />
-				{page && <FilterSentence {...shared} total={count ?? page.total} retired={countOf(page, "marks", "retired")} />}
+				{page && (
+					<FilterSentence {...shared} total={count ?? page.total} near={page.near} retired={countOf(page, "marks", "retired")} />
+				)}
 				{head.isError && <Failure error={head.error} retry={() => head.refetch()} />}
 				{head.isPending && <Loading what="Materials" />}
 				{rows.total > 0 && (

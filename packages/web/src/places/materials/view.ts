@@ -121,7 +121,7 @@ export function narrowingOf(view: GridView, text = view.text) {
 	const facets = Object.fromEntries(FACETS.map((f) => [f.id, writeList(view.facets[f.id])]).filter(([, words]) => words !== ""));
 	return {
 		...(facets as Readonly<Partial<Record<FacetId, string>>>),
-		...(text === "" ? {} : { text }),
+		...(text === "" ? {} : { text, near: "show" as const }),
 		...(view.starred ? { starred: "1" as const } : {}),
 		...(view.reviewPassed ? { review: "passed" as const } : {}),
 		...(view.where.length === 0 ? {} : { where: writeWhere(view.where) }),

@@ -6,22 +6,31 @@ import { useMemo } from "react";
 import { Link } from "react-router";
 import { useKeptText } from "../../draft/text";
 import type { Draft } from "../../draft/useDraft";
-import { useUnitSet } from "../../stores/preferences";
+import { usePreferences, useUnitSet } from "../../stores/preferences";
 import { showToast } from "../../stores/toasts";
 import { wordsOf } from "../../ui/Quantity";
+import { counted } from "../../ui/words";
+import { useSheet } from "./context";
+import { EntryProvenance, provenanceOf } from "./EntryProvenance";
+import { useKeptSources } from "./keptSources";
 import { placeFor } from "./paste/rows";
 
 /** Several values typed in one line: `rho 2.71 g/cm3; E 68.9 GPa; nu 0.33`. */
 export function EntryLine({ material, draft: { commit, keptAs } }: { material: Material; draft: Draft }) {
 	const unitSet = useUnitSet();
+	const { sheet } = useSheet();
 	const [text, setText] = useKeptText(keptAs("several"), "");
 	const entry = useMemo(
 		() => readEntry(text, (id) => (propertyById(id)?.scales === true ? undefined : propertyById(id)?.units[unitSet])),
 		[text, unitSet],
 	);
+	const kept = useKeptSources(sheet.row.libraryId);
+	const enteredAs = usePreferences((p) => p.enteredAs);
+	const { details, added } = provenanceOf(enteredAs, { material, kept });
 	const made = entry.taken.flatMap((t) => {
 		const { id, held } = placeFor(material, t.property);
 		const value = makeValue({ id, property: t.property }, t.text, t.mark === undefined ? {} : { decimalMark: t.mark }, {
+			...details,
 			...(t.qualifier === undefined ? {} : { qualifier: t.qualifier }),
 			...(t.condition === undefined ? {} : { condition: t.condition }),
 		});
@@ -32,6 +41,7 @@ export function EntryLine({ material, draft: { commit, keptAs } }: { material: M
 	const save = (): void => {
 		if (count === 0) return;
 		const edits: Edit[] = [];
+		if (added !== null && made.length > 0) edits.push({ at: `sources:${added.id}`, from: null, to: added.content });
 		if (price !== undefined)
 			edits.push({ at: "field:price", from: material.price, to: { ...price, date: new Date().toISOString().slice(0, 10) } });
 		const used = new Set<string>();
@@ -46,10 +56,11 @@ export function EntryLine({ material, draft: { commit, keptAs } }: { material: M
 			used.add(at);
 			edits.push({ at, from: at === id ? held : null, to: { ...value, id: at } });
 		}
-		commit(edits, edits.length === 1 ? "1 value entered" : `${edits.length} values entered`);
+		const said = `${counted(count, "value")} entered`;
+		commit(edits, said);
 		// what was not understood stays in the line, to be corrected
 		setText([...entry.asks.map((a) => a.text), ...entry.left.map((l) => l.text)].join("; "));
-		showToast({ tone: "plain", text: edits.length === 1 ? "1 value entered." : `${edits.length} values entered.` });
+		showToast({ tone: "plain", text: `${said}.` });
 	};
 	const open = [
 		...entry.asks.map((a) => `${a.text}: ${a.question} ${a.choices.map((c) => c.text).join(" or ")}`),
@@ -82,6 +93,7 @@ export function EntryLine({ material, draft: { commit, keptAs } }: { material: M
 			<div id="entry-reading" role="status">
 				{text.trim() !== "" && (
 					<div className="bg-accent-soft border border-line border-t-0 rounded-b-md px-2.5 py-1.5 text-sm flex flex-wrap gap-x-4 gap-y-0.5">
+						{made.length > 0 && <EntryProvenance material={material} kept={kept} />}
 						{made.map(({ id, value, held }) => (
 							<span key={id}>
 								{property(id).symbol === "" ? property(id).name : <i>{property(id).symbol.replace("_", "")}</i>}{" "}
