@@ -119,6 +119,14 @@ test("the finder: exact first, slips forgiven, parts, projects and actions, by k
 	await page.keyboard.press("Enter");
 	await expect(page).toHaveURL(/\/compare\?ids=/);
 	await page.keyboard.press("Control+k");
+	// what is asked outright: a value, a number in another unit; Enter copies
+	await field.fill("rho AL 21");
+	await expect(found.first()).toContainText("ORS-AL 21 T6: 2.70 g/cm³");
+	await field.fill("35 ksi in MPa");
+	await expect(found.first()).toContainText("241.317 MPa");
+	await page.keyboard.press("Enter");
+	await expect(page.getByText("241.317 MPa is in the clipboard.")).toBeVisible();
+	await page.keyboard.press("Control+k");
 	await field.fill("zzzzzz");
 	await expect(page.getByText("Nothing is called “zzzzzz”.")).toBeVisible();
 	await page.keyboard.press("Escape");

@@ -7,8 +7,12 @@ test("several values in one line, readings, ± and an own working value", async 
 	const entry = page.getByLabel("Several at once:");
 	await entry.fill("rho 2.71 g/cm3; E 68.9; nu 0.33; colour blue");
 	await expect(page.locator("#entry-reading")).toContainText("not understood: colour blue");
+	await page.getByLabel("Evidence of all").selectOption({ label: "measured" });
+	await page.getByLabel("Source of all").fill("bench notes 4");
 	await entry.press("Enter");
 	await expect(line(page, "density")).toContainText("2.71");
+	await expect(line(page, "density")).toContainText("measured");
+	await expect(line(page, "poissons_ratio")).toContainText("bench notes 4");
 	await expect(line(page, "youngs_modulus")).toContainText("68.9 GPa");
 	// what was not understood stays to be corrected, and what follows from two others is shown
 	await expect(entry).toHaveValue("colour blue");

@@ -1,4 +1,5 @@
 export { consistentFactor } from "./consistent";
+export { type Converted, convertText } from "./convert";
 export { type Dimension, dimension, dimensionText, halvesOf, NONE } from "./dimension";
 export { rangeText, type Shown, shiftPoint, showQuantity, significant, significantDigits, typeset, unitParts } from "./format";
 export { commonMark } from "./mark";

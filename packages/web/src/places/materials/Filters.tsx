@@ -2,14 +2,15 @@ import type { LibraryView, MaterialPage } from "@alvek/contract";
 import { COMB_USES } from "@alvek/core/material";
 import { type FacetId, facetRow, MARKS, OPEN } from "@alvek/core/table";
 import { ListFilter, Trash2 } from "lucide-react";
-import { type ReactNode, useEffect, useState } from "react";
+import { lazy, type ReactNode, Suspense, useEffect, useState } from "react";
 import { useMe } from "../../api/queries";
 import { Keepers } from "../../shared/Keepers";
 import { isKeptBy, KEEPERS, type Keeper } from "../../shared/keepers";
-import { Bin } from "./Bin";
 import { ValueFilters } from "./ValueFilters";
 import type { ChangeView, GridView } from "./view";
 import { countOf, type OwnRows, wordName } from "./words";
+
+const Bin = lazy(async () => ({ default: (await import("./Bin")).Bin }));
 
 type Props = {
 	view: GridView;
@@ -98,7 +99,11 @@ export function Filters(props: Props & { children?: ReactNode }) {
 			>
 				<Trash2 size={14} aria-hidden /> Bin
 			</button>
-			{binOpen && <Bin />}
+			{binOpen && (
+				<Suspense fallback={null}>
+					<Bin />
+				</Suspense>
+			)}
 		</aside>
 	);
 }

@@ -44,7 +44,7 @@ export function EntryProvenance({ material, kept }: Titles) {
 				from
 				<input
 					aria-label="Source of all"
-					className="flex-1 min-w-0 bg-transparent border-b border-line text-ink"
+					className="flex-1 min-w-0 px-1 bg-transparent border-b border-line text-ink"
 					list="entry-sources"
 					maxLength={400}
 					placeholder="a source in words, or one by its title"

@@ -13,8 +13,14 @@ import { ReadinessBar, Swatch } from "../marks";
 import { plainUnit, unitFor, valueText } from "../Quantity";
 import { useShortcuts } from "../useShortcuts";
 import { type Action, currentActions, findActions } from "./actions";
+import { useDirect } from "./useDirect";
 
-type Answer = { readonly key: string; readonly rank: number; readonly show: ReactNode; readonly take: (hold: boolean) => void };
+export type Answer = {
+	readonly key: string;
+	readonly rank: number;
+	readonly show: ReactNode;
+	readonly take: (hold: boolean) => void;
+};
 
 /** Materials, parts, projects and actions by a few letters, from anywhere: Ctrl+K. */
 export function Finder() {
@@ -93,7 +99,9 @@ export function Finder() {
 				<div className="floating absolute left-1/2 -translate-x-1/2 top-9 w-140 max-w-[96vw] z-40 max-h-[70vh] overflow-y-auto">
 					<Answers answers={answers} at={at} onPoint={setAt} />
 					{answers.length === 0 && <p className="px-3 py-2.5 text-ink2">Nothing is called “{text}”.</p>}
-					<p className="caption px-3 py-1.5">Enter opens, Ctrl+Enter puts a material into the tray</p>
+					<p className="caption px-3 py-1.5">
+						Enter opens, Ctrl+Enter puts a material into the tray. Also: 35 ksi in MPa, rho AL 21
+					</p>
 				</div>
 			)}
 		</div>
@@ -146,8 +154,9 @@ function useAnswers(typed: string, done: () => void): { readonly answers: readon
 		}),
 	);
 	// equal ranks: things before actions, each in its own order
-	const answers = [...things, ...actions].sort((a, b) => a.rank - b.rank).slice(0, MOST);
-	const fresh = text === typed.trim() && (text === "" || (!found.isPlaceholderData && !found.isPending));
+	const direct = useDirect(text, done);
+	const answers = [...direct.answers, ...things, ...actions].sort((a, b) => a.rank - b.rank).slice(0, MOST);
+	const fresh = direct.fresh && text === typed.trim() && (text === "" || (!found.isPlaceholderData && !found.isPending));
 	return { answers, fresh };
 }
 
