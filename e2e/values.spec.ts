@@ -75,11 +75,16 @@ test("a variant follows its base, shows behind when it moves on, and is brought 
 	await page.getByRole("radio", { name: /^a variant/ }).check();
 	await page.getByRole("button", { name: "Begin the sheet" }).click();
 	await expect(line(page, "density")).toContainText("follows base");
-	// an own, lower strength with its reason
-	await line(page, "tensile_strength").getByRole("button", { name: /260/ }).click();
-	await page.getByRole("textbox", { name: "Tensile strength", exact: true }).fill(">= 234 MPa");
-	await page.keyboard.press("Enter");
-	await page.keyboard.press("Escape");
+	// own, lower strengths with their reason
+	await page.getByRole("link", { name: "beside the base" }).click();
+	await page.getByRole("button", { name: "Factor on strengths…" }).click();
+	const dialog = page.getByRole("dialog", { name: "A factor on strengths" });
+	await expect(dialog.getByRole("button", { name: "Lower 1" })).toBeDisabled();
+	await dialog.getByLabel("Reason").fill("house rule 12");
+	await dialog.getByRole("button", { name: "Lower 1" }).click();
+	await expect(page.getByRole("row", { name: /Tensile strength/ })).toContainText("234");
+	await page.getByRole("link", { name: `${name}, cautious` }).click();
+	await expect(line(page, "tensile_strength")).toContainText("0.9 times >= 260 MPa");
 	await expect(page.getByText("Designation still the base’s")).toBeVisible();
 	await page.getByLabel("Confirm designations").click();
 	await expect(page.getByText("Designation still the base’s")).toHaveCount(0);
@@ -96,6 +101,7 @@ test("a variant follows its base, shows behind when it moves on, and is brought 
 
 	await page.goto(variant);
 	await expect(line(page, "density")).toContainText("follows, behind");
+	await expect(page.getByRole("complementary").getByText(`${name} moved on`)).toBeVisible();
 	await page.getByRole("link", { name: "beside the base" }).click();
 	await expect(page.getByRole("row", { name: /Density/ })).toContainText("−0.56 %");
 	await expect(page.getByRole("row", { name: /Tensile strength/ })).toContainText("−10 %");

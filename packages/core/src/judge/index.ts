@@ -1,4 +1,4 @@
-import { type Check, checkMaterial, type Material, type Readiness, readiness } from "../material";
+import { type Check, type CheckedBase, checkMaterial, type Material, type Readiness, readiness } from "../material";
 import type { OwnProperty } from "../property";
 
 /** What a material is judged beside. Required: a caller that knows nothing of one says so. */
@@ -6,7 +6,7 @@ export type JudgeContext = {
 	/** Own properties of its library, as they are today; a use may need some of them, and their bounds count. */
 	readonly own: readonly OwnProperty[];
 	/** What it began from, where that may be read; null otherwise. */
-	readonly base: { readonly name: string; readonly document: Material } | null;
+	readonly base: CheckedBase | null;
 };
 
 export type Judgement = {

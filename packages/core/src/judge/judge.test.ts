@@ -26,6 +26,27 @@ describe("judging a material beside what it stands in", () => {
 		expect(codes(other, { own: [], base: { name: "Bronze", document: bronze } })).not.toContain("same-as-base");
 	});
 
+	it("a base that moved on is told where something hangs on it", () => {
+		const head = made({ density: "7.6 g/cm3", youngs_modulus: "110 GPa", poissons_ratio: "0.33" });
+		const hanging = (how: object): Material => ({
+			...bronze,
+			values: Object.fromEntries(Object.entries(bronze.values).map(([id, v]) => [id, { ...v, ...how }])),
+		});
+		const follows = hanging({ follows: { name: "Bronze", uid: "b", revision: 1 } });
+		const base = { name: "Bronze", document: bronze };
+		const moved = (m: Material, beside: object) => {
+			const check = judge(m, { own: [], base: { ...base, ...beside } }).checks.find((c) => c.code === "base-moved-on");
+			return check?.values;
+		};
+		expect(moved(follows, { head })).toEqual(["youngs_modulus"]);
+		expect(moved(follows, { head: bronze })).toBeUndefined();
+		expect(moved(follows, {})).toBeUndefined();
+		// what is one's own hangs on nothing, and what says the same already is forward
+		expect(moved(bronze, { head })).toBeUndefined();
+		const forward = { ...follows, values: { ...follows.values, youngs_modulus: head.values.youngs_modulus } } as Material;
+		expect(moved(forward, { head })).toBeUndefined();
+	});
+
 	it("what a library's own property is needed for counts in the readiness beside that library only", () => {
 		const own = { uid: "u1", name: "Water uptake", siUnit: "kg", unit: "g", neededFor: ["mass"] } as unknown as OwnProperty;
 		const mass = (beside: typeof ALONE) => judge(bronze, beside).readiness.find((r) => r.use === "mass");

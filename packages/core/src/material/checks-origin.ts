@@ -14,7 +14,7 @@ const FIELD_WORD: Readonly<Record<string, string>> = {
 
 /** What came along from a base: unconfirmed values and words, a twin under a new name, the base's own designation. */
 export function originChecks(material: Material, context: CheckContext): Check[] {
-	return [...carriedChecks(material), ...twinChecks(material, context)];
+	return [...carriedChecks(material), ...twinChecks(material, context), ...movedChecks(material, context)];
 }
 
 function carriedChecks(material: Material): Check[] {
@@ -62,6 +62,29 @@ function twinChecks(material: Material, { base }: CheckContext): Check[] {
 			detail: `All ${ids.length} values equal the base. If it is the same material, use the base; else put in its own numbers.`,
 			figures: [],
 			values: ids,
+		},
+	];
+}
+
+/** The base has a newer revision that says something else than what came along or is followed. */
+function movedChecks(material: Material, { base }: CheckContext): Check[] {
+	if (base?.head === undefined) return [];
+	const { document, head } = base;
+	const moved = Object.values(material.values).filter((v) => {
+		const [then, now] = [document.values[v.id] ?? null, head.values[v.id] ?? null];
+		const hangs = v.follows !== undefined || v.carried !== undefined;
+		return hangs && !sameNumbers(then, now) && !sameNumbers(v, now);
+	});
+	if (moved.length === 0) return [];
+	const names = [...new Set(moved.map((v) => valueLabel(v).name))];
+	return [
+		{
+			code: "base-moved-on",
+			severity: "doubtful",
+			title: `${base.name} moved on`,
+			detail: `${listed(names)}: its newest revision says something else. Bring it forward, or keep yours.`,
+			figures: [],
+			values: moved.map((v) => v.id),
 		},
 	];
 }

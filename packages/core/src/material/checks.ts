@@ -29,9 +29,12 @@ export type Check = {
 /** A number in SI, in the unit of that property or axis. */
 export type Figure = { readonly si: number; readonly property: string };
 
+/** What a material began from: that revision, and the newest one where it is another and may be read. */
+export type CheckedBase = { readonly name: string; readonly document: Material; readonly head?: Material };
+
 /** What a check may compare a material with beside its own content. */
 export type CheckContext = {
-	readonly base: { readonly name: string; readonly document: Material } | null;
+	readonly base: CheckedBase | null;
 	/** Own properties as the library says them today, which is what counts for a value that was entered before. */
 	readonly own: readonly OwnProperty[];
 };

@@ -18,6 +18,7 @@ export {
 	acknowledge,
 	type Check,
 	type CheckContext,
+	type CheckedBase,
 	checkKey,
 	checkMaterial,
 	checkText,
@@ -60,6 +61,7 @@ export {
 	solveIsotropic,
 	stiffnessMatrix,
 } from "./elastic";
+export { strengthsOf, timesFactor } from "./factor";
 export { filesOf } from "./files";
 export { type Derived, derivedForms, engineeringForm, flowMembers, memberTemperature } from "./flow";
 export {

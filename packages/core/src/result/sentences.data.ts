@@ -24,6 +24,7 @@ export const SENTENCES = {
 	"picture-too-large": (i) => `The picture has ${i.actual} pixels; at most ${i.expected} along a side. Make it smaller first.`,
 	"not-a-currency": (i) => `“${i.actual}” is not a currency; use three capital letters such as EUR.`,
 	"rate-twice": (i) => `${i.actual} has two rates, or is the currency of the sums itself. Keep one.`,
+	"not-a-factor": (i) => `“${i.actual}” is not a factor; type a number such as 0.9, with at most six decimals.`,
 	"not-a-rate": (i) => `“${i.actual}” is not a rate for ${i.path}; type a positive number such as 0.92.`,
 	"not-a-date": (i) => `“${i.actual}” is not a date for ${i.path}; type one such as 2026-11-02.`,
 	"name-taken": (i) => `The library already has a material named “${i.actual}”. Choose another name.`,

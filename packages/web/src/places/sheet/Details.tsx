@@ -90,7 +90,7 @@ export function Details({ spec, value, onChange, onClear, onAnother }: Props) {
 				)}
 				{value.follows !== undefined && (
 					<button type="button" className="btn btn-ghost btn-small" onClick={() => onChange(withKey(value, "follows", ""))}>
-						Stop following
+						Keep mine, stop following
 					</button>
 				)}
 				{number !== null && spec.scales !== true && value.own === undefined && (

@@ -38,7 +38,10 @@ export function useJudged(sheet: Sheet, material: Material): Pick<SheetContext, 
 	const beside = useMemo(
 		(): JudgeContext => ({
 			own,
-			base: base?.document == null ? null : { name: base.name, document: base.document },
+			base:
+				base?.document == null
+					? null
+					: { name: base.name, document: base.document, ...(base.head == null ? {} : { head: base.head }) },
 		}),
 		[own, base],
 	);

@@ -14,8 +14,10 @@ import { Link, useSearchParams } from "react-router";
 import { showToast } from "../../../stores/toasts";
 
 import { useSheet } from "../context";
+import { withKey } from "../Details";
 import { BringForward } from "./BringForward";
 import { type ComparedLine, compared, needsOwnLook, STATE_WORD, type ValueState } from "./bulk";
+import { Factor } from "./Factor";
 import { PutWord, SetSource } from "./SetSeveral";
 import { ValueRow } from "./ValueRow";
 import { Words } from "./Words";
@@ -37,6 +39,7 @@ export function ValuesPage() {
 	const [params, setParams] = useSearchParams();
 	const show = params.get("show") ?? "all";
 	const [picked, setPicked] = useState<ReadonlySet<string>>(new Set());
+	const [factoring, setFactoring] = useState(false);
 	const lines = useMemo(() => compared(material, sheet.base), [material, sheet.base]);
 	const visible = lines.filter((l) => passes(l, show));
 	const tickable = visible.filter((l) => l.own !== null);
@@ -71,6 +74,11 @@ export function ValuesPage() {
 							: `${base.kind === "variant" ? "A variant of" : base.kind === "copy" ? "A copy of" : "Began from"} revision ${base.revision}${base.headRevision > base.revision ? `; revision ${base.headRevision} is out` : ""}. ${countWords(lines)}`}
 					</p>
 				</div>
+				{draft !== null && (
+					<button type="button" className="btn" onClick={() => setFactoring(true)}>
+						Factor on strengths…
+					</button>
+				)}
 				{base !== null && base.headRevision > base.revision && draft !== null && <BringForward lines={lines} />}
 			</div>
 			<Shown
@@ -103,6 +111,7 @@ export function ValuesPage() {
 			</table>
 			{visible.length === 0 && <p className="text-ink2 py-4">Nothing of this kind here.</p>}
 			<Words />
+			{factoring && <Factor close={() => setFactoring(false)} />}
 		</section>
 	);
 }
@@ -127,6 +136,12 @@ function Several({ chosen, put }: SeveralProps) {
 			confirmable.map((line) => ({ line, to: confirmed(line.own as MaterialValue) })),
 			`${confirmable.length} values confirmed`,
 		);
+	const following = chosen.filter((l) => l.own?.follows !== undefined);
+	const keepMine = (): void =>
+		put(
+			following.map((line) => ({ line, to: withKey(line.own as MaterialValue, "follows", "") })),
+			`${following.length} values kept as they are`,
+		);
 	return (
 		<div
 			className={`flex flex-wrap items-center gap-2 px-2.5 py-1.5 mb-1.5 rounded-md ${chosen.length > 0 ? "bg-accent-soft" : "bg-paper"}`}
@@ -139,6 +154,11 @@ function Several({ chosen, put }: SeveralProps) {
 					<button type="button" className="btn btn-small" disabled={confirmable.length === 0} onClick={confirm}>
 						Confirm {confirmable.length}
 					</button>
+					{following.length > 0 && (
+						<button type="button" className="btn btn-small" onClick={keepMine} title="They follow the base no more">
+							Keep mine, {following.length}
+						</button>
+					)}
 					<PutWord
 						label="evidence"
 						options={EVIDENCE.map((e) => [e, EVIDENCE_WORD[e]])}
