@@ -44,6 +44,8 @@ type Props = {
 	onFocus: (index: number) => void;
 	editing: Editing;
 	marking: Marking;
+	/** Libraries that this person keeps. */
+	mine: ReadonlySet<string>;
 };
 
 /** Virtualised rows under group headings; arrows walk, Enter opens, T puts into the tray, S stars. */
@@ -219,7 +221,8 @@ type LineProps = Props & {
 
 /** A heading, a row, or a row that is on its way. */
 function Line(props: LineProps) {
-	const { item, start, height, template, closed, onToggle, rows, words, columns, focused, onFocus, editing, marking } = props;
+	const { item, start, height, template, closed, onToggle, rows, words, columns, focused, onFocus, editing, marking, mine } =
+		props;
 	const navigate = useNavigate();
 	if (item.kind === "group") {
 		return (
@@ -252,6 +255,7 @@ function Line(props: LineProps) {
 			field={field}
 			marked={marking.ids.has(row.id)}
 			marks={marking.ids}
+			mine={mine}
 			onFocus={(e) => {
 				if (editing.active) return;
 				if (e.shiftKey) marking.extend(index);

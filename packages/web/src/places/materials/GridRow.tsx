@@ -26,6 +26,8 @@ type Props = {
 	/** Marked to be acted on with others. */
 	marked: boolean;
 	marks: ReadonlySet<string>;
+	/** Libraries that this person keeps. */
+	mine: ReadonlySet<string>;
 	onFocus: (e: MouseEvent) => void;
 	onOpen: () => void;
 	onStar: () => void;
@@ -44,6 +46,7 @@ export const GridRow = memo(
 		field,
 		marked,
 		marks,
+		mine,
 		onFocus,
 		onOpen,
 		onStar,
@@ -103,7 +106,15 @@ export const GridRow = memo(
 						{row.name}
 					</a>
 					<span className="caption truncate shrink-[60] min-w-0">
-						{row.supplied ? "supplied" : row.library}
+						{row.supplied ? (
+							"supplied"
+						) : mine.has(row.libraryId) ? (
+							<b className="text-primary" title="in a library that you keep">
+								{row.library}
+							</b>
+						) : (
+							row.library
+						)}
 						{row.working && " · working"}
 						{row.retired !== null && <span className="text-doubt"> · retired</span>}
 						{marked && <span className="sr-only">, marked</span>}
@@ -143,6 +154,7 @@ export const GridRow = memo(
 		a.marked === b.marked &&
 		(!a.marked || a.marks === b.marks) &&
 		a.template === b.template &&
+		a.mine === b.mine &&
 		a.words === b.words &&
 		a.columns === b.columns &&
 		a.field === b.field &&

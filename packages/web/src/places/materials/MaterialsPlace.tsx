@@ -2,7 +2,7 @@ import type { LibraryView, MaterialPage } from "@alvek/contract";
 import { ownRow } from "@alvek/core/property";
 import { lazy, Suspense, useDeferredValue, useEffect, useMemo, useRef, useState } from "react";
 import { useRoute } from "../../api/queries";
-import { useTargetLibrary } from "../../shared/targetLibrary";
+import { useKeptByMe, useTargetLibrary } from "../../shared/targetLibrary";
 import { useUnitSet } from "../../stores/preferences";
 import { Empty, Failure, Loading } from "../../ui/states";
 import { counted } from "../../ui/words";
@@ -43,6 +43,7 @@ export function MaterialsPlace() {
 		leave: () => change({ editing: false }),
 	});
 	const target = useTargetLibrary(libraries);
+	const mine = useKeptByMe(libraries);
 	const marking = useMarking(rows, narrowingOf(view));
 	const page = head.data;
 	const count = page && (draggedCount ?? page.total);
@@ -86,6 +87,7 @@ export function MaterialsPlace() {
 						onFocus={setFocused}
 						editing={editing}
 						marking={marking}
+						mine={mine}
 					/>
 				)}
 				{marking.ids.size > 0 && !editing.active && (

@@ -1,4 +1,4 @@
-import type { PartView, ProjectView } from "@alvek/contract";
+import type { LibraryView, PartView, ProjectView } from "@alvek/contract";
 import { writeList } from "@alvek/contract";
 import { MASS_UNITS } from "@alvek/core/mass";
 import { readNewMaterial } from "@alvek/core/page";
@@ -7,6 +7,7 @@ import { newId } from "../../api/client";
 import { useRoute } from "../../api/queries";
 import { runMutation } from "../../api/runMutation";
 import { massText, massWith } from "../../shared/massFigures";
+import { useKeptByMe } from "../../shared/targetLibrary";
 import { useUnitSet } from "../../stores/preferences";
 import { ReadinessBar, Swatch } from "../../ui/marks";
 import { wordsOf } from "../../ui/Quantity";
@@ -28,7 +29,7 @@ export function Chooser({ project, parts, initial, top, onAssign, onClose }: Pro
 	const [text, setText] = useState(initial);
 	const [at, setAt] = useState(0);
 	const root = useRef<HTMLDivElement>(null);
-	const { choices: found, page, asked } = useChoices(project, text);
+	const { choices: found, page, asked, mine } = useChoices(project, text);
 	/** Null until somebody says otherwise: then it is what the parts are for now. */
 	const [chosen, setChosen] = useState<string | null>(null);
 	const purpose = chosen ?? purposeOf(parts, found);
@@ -100,6 +101,7 @@ export function Chooser({ project, parts, initial, top, onAssign, onClose }: Pro
 						choice={choice}
 						active={first + i === at}
 						why={whyHere(choice, project)}
+						mine={mine.has(choice.row.libraryId)}
 						now={now}
 						then={massWith(parts, choice.density)}
 						onPoint={() => setAt(first + i)}
@@ -151,6 +153,8 @@ function PurposeLine(props: {
 	);
 }
 
+const NO_LIBRARIES: readonly LibraryView[] = [];
+
 /** What fits the typed text, with the answer that it came from. */
 function useChoices(project: ProjectView, text: string) {
 	const asked = useDeferredValue(text).trim();
@@ -169,7 +173,7 @@ function useChoices(project: ProjectView, text: string) {
 		const found = (page.data?.rows ?? []).filter((r) => !hidden.has(r.libraryId));
 		return choicesOf([...(own.data ?? []), ...found], project, text);
 	}, [own.data, page.data, libraries, project, text]);
-	return { choices, page, asked };
+	return { choices, page, asked, mine: useKeptByMe(libraries ?? NO_LIBRARIES) };
 }
 
 /** Keeps a list that hangs from rows in sight, and closes it by a click beside it. */
@@ -193,6 +197,8 @@ type OptionProps = {
 	choice: Choice;
 	active: boolean;
 	why: string;
+	/** It stands in a library that this person keeps. */
+	mine: boolean;
 	/** The mass of the chosen parts in kg, as they are and with this material. */
 	now: number | null;
 	then: number | null;
@@ -200,7 +206,7 @@ type OptionProps = {
 	onTake: () => void;
 };
 
-function Option({ choice, active, why, now, then, onPoint, onTake }: OptionProps) {
+function Option({ choice, active, why, mine, now, then, onPoint, onTake }: OptionProps) {
 	const unitSet = useUnitSet();
 	return (
 		// biome-ignore lint/a11y/useKeyWithClickEvents: keys are handled by the text field that owns this list
@@ -219,6 +225,7 @@ function Option({ choice, active, why, now, then, onPoint, onTake }: OptionProps
 				<span className="caption">
 					{choice.draft ? "your draft" : `rev ${choice.row.revision}`}
 					{why}
+					{mine && <b className="text-primary">, yours</b>}
 				</span>
 			</span>
 			<span className="ml-auto shrink-0 max-md:hidden">

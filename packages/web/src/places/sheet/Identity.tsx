@@ -1,4 +1,4 @@
-import type { Sheet } from "@alvek/contract";
+import { type Sheet, writeList } from "@alvek/contract";
 import type { Carried, Field, Material } from "@alvek/core/material";
 import { FAMILIES, familyName } from "@alvek/core/property";
 import { Plus } from "lucide-react";
@@ -9,6 +9,7 @@ import { showIssues } from "../../api/refusals";
 import type { Draft } from "../../draft/useDraft";
 import { showToast } from "../../stores/toasts";
 import { fieldEdits } from "./context";
+import { familyOfOthers } from "./familyOfOthers";
 import { designationsIn, designationsText, linksIn, linksText } from "./names";
 
 type Commit = Draft["commit"];
@@ -32,7 +33,11 @@ export function Identity({ sheet, material, commit }: { sheet: Sheet; material: 
 		<section id="section-identity" aria-label="Identity" className="mt-4.5 scroll-mt-3">
 			<h2 className="rule-head text-md">Identity</h2>
 			<div className="grid grid-cols-2 gap-x-7 max-md:grid-cols-1">
-				<FamilyLine family={material.family} onSave={editable ? (family) => set("family", family) : null} />
+				<FamilyLine family={material.family} onSave={editable ? (family) => set("family", family) : null}>
+					{editable && material.family === null && sheet.row.group !== "" && (
+						<ProposedFamily sheet={sheet} take={(family) => set("family", family)} />
+					)}
+				</FamilyLine>
 				<TextLine label="Condition, temper" value={material.condition} onSave={editable ? (t) => set("condition", t) : null} />
 				<TextLine label="Product form" value={material.productForm} onSave={editable ? (t) => set("productForm", t) : null} />
 				<TextLine
@@ -60,7 +65,26 @@ export function Identity({ sheet, material, commit }: { sheet: Sheet; material: 
 	);
 }
 
-function FamilyLine({ family, onSave }: { family: string | null; onSave: ((family: string | null) => void) | null }) {
+/** What the other materials of its group are, for one click. */
+function ProposedFamily({ sheet, take }: { sheet: Sheet; take: (family: string) => void }) {
+	const { id, libraryId, group } = sheet.row;
+	const isProject = libraryId.startsWith("project:");
+	const others = useRoute(
+		"findMaterials",
+		{ library: libraryId, group: writeList([group]), limit: "50", sort: "name", values: "density" },
+		{ enabled: !isProject },
+	);
+	const family = familyOfOthers(others.data?.rows ?? [], id);
+	if (family === null) return null;
+	return (
+		<button type="button" className="quiet-link caption text-ink2! whitespace-nowrap" onClick={() => take(family)}>
+			{familyName(family)}, as others in its group
+		</button>
+	);
+}
+
+function FamilyLine(props: { family: string | null; onSave: ((family: string | null) => void) | null; children: ReactNode }) {
+	const { family, onSave, children } = props;
 	return (
 		<Line label="Family">
 			{onSave !== null ? (
@@ -82,6 +106,7 @@ function FamilyLine({ family, onSave }: { family: string | null; onSave: ((famil
 			) : (
 				<b>{family === null ? "unspecified" : familyName(family)}</b>
 			)}
+			{children}
 		</Line>
 	);
 }
