@@ -43,4 +43,20 @@ test("a material of one project: typed in one line, changed, promoted; a default
 	await expect(page.getByText("default", { exact: true })).toHaveCount(0);
 	await page.getByRole("status").filter({ hasText: "Confirmed" }).getByRole("button", { name: "Undo" }).click();
 	await expect(page.getByText("default", { exact: true }).first()).toBeVisible();
+
+	// new projects begin with a default, until none is wanted; the choice is kept
+	await page.goto("/parts");
+	await page.getByRole("button", { name: "choose a default" }).click();
+	await page.getByLabel("Find", { exact: true }).fill("mild plate");
+	await page.getByRole("radio", { name: /Havrin mild plate/ }).check();
+	await page.getByRole("button", { name: "Begin projects with it" }).click();
+	await page.reload();
+	await expect(page.getByText("Its parts begin with Havrin mild plate")).toBeVisible();
+	await newProject(page, unique("Begun with one"));
+	await importFile(page, "nested.step");
+	await expect(page.getByRole("row").filter({ hasText: "Becket" })).toContainText("Havrin mild plate");
+	await expect(page.getByText("default", { exact: true }).first()).toBeVisible();
+	await page.goto("/parts");
+	await page.getByRole("button", { name: "none", exact: true }).click();
+	await expect(page.getByText("Its parts begin without a material.")).toBeVisible();
 });

@@ -78,6 +78,35 @@ describe("history", () => {
 		expect(seqs).toEqual([...new Set(seqs)].sort((a, b) => b - a));
 	});
 
+	it("a page that holds all of it is the last one, and an empty one has none behind it", async () => {
+		const id = newId();
+		await api.must("createProject", { id, name: "A page long" });
+		// with its beginning as many as one page holds
+		for (let n = 0; n < 199; n++)
+			await api.installation.db.run(
+				"INSERT INTO event (at, actor, action, subject_kind, subject_id, changeset) VALUES ('2026-01-02T00:00:00.000Z', 'local', 'project.rename', 'project', $id, '{}')",
+				{ id },
+			);
+		const page = (input: object) => api.must("history", { kind: "project", id, ...input } as never);
+		const whole = await page({});
+		expect([whole.rows.length, whole.next]).toEqual([200, null]);
+		expect(await page({ until: "2020-01-01" })).toEqual({ rows: [], next: null });
+	});
+
+	it("a step that was taken back, and that taken back again, are told apart", async () => {
+		const id = newId();
+		await api.must("createProject", { id, name: "Back and forth" });
+		const { event } = await api.must("renameProject", { id, name: "Forth" });
+		const back = await api.must("undo", { event });
+		await api.must("undo", { event: back.event });
+		const told = (await api.must("history", { kind: "project", id })).rows.map((r) => [r.did, r.undone]);
+		expect(told).toHaveLength(4);
+		expect(told[0]?.[0]).toMatch(/^took back: took back: /);
+		expect(told[1]?.[0]).toMatch(/^took back: (?!took)/);
+		expect(told[2]?.[0]).not.toMatch(/took back/);
+		expect(told.map(([, undone]) => undone)).toEqual([false, true, true, false]);
+	});
+
 	it("is taken away as a table in which no cell is a formula", async () => {
 		const id = newId();
 		await api.must("createMaterial", { id, libraryId: "own", name: "=HYPERLINK(1)" });
@@ -161,6 +190,13 @@ describe("notices", () => {
 
 	it("tell of a review date that has passed, to whoever keeps the material", async () => {
 		const id = await published(api, "Due plate");
+		// on its day a date has not passed yet
+		const today = (): string => new Date().toISOString().slice(0, 10);
+		const day = today();
+		await api.must("changeMaterial", { id, review: day } as never);
+		const early = (await told(api)).filter((words) => words.includes("Due plate"));
+		// the day may turn between the two
+		if (today() === day) expect(early).toEqual([]);
 		await api.must("changeMaterial", { id, review: "2020-02-01" } as never);
 		expect(await told(api)).toContainEqual(expect.stringContaining("Due plate should have been reviewed by 2020-02-01"));
 		expect((await told(okke)).join()).not.toContain("Due plate");

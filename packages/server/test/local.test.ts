@@ -180,4 +180,25 @@ describe("materials of a project only", () => {
 		expect([back.default?.material, back.parts.every((x) => x.assignment !== null)]).toEqual(["Default grade", true]);
 		expect(newContext(server.installation.db).actor.person).toBe("local");
 	});
+
+	it("which a project may begin with; another project's own material is none, by either door", async () => {
+		const id = await make(server, "Usual grade");
+		const p = newId();
+		await server.must("createProject", { id: p, name: "Begun with a default", materialId: id });
+		await server.importFile(p, "nested.step", fixture("nested.step"));
+		const { parts, default: standard } = await server.must("getProject", { id: p });
+		expect([standard?.material, parts.every((x) => x.assignment?.isDefault === true)]).toEqual(["Usual grade", true]);
+		const local = newId();
+		await server.must("createLocal", { id: p, material: local, line: "Hidden grade 1.2 g/cm3" });
+		const other = newId();
+		expect(await server.refused("createProject", { id: other, name: "No", materialId: local })).toBe("not-found");
+		expect(await server.refused("getProject", { id: other })).toBe("not-found");
+		await server.must("createProject", { id: other, name: "Yes" });
+		expect(await server.refused("setDefault", { id: other, materialId: local })).toBe("not-found");
+		expect((await server.must("setDefault", { id: p, materialId: local })).value.default?.material).toBe("Hidden grade");
+		const draft = newId();
+		await server.must("createMaterial", { id: draft, libraryId: "own", name: "Only begun" });
+		expect(await server.refused("createProject", { id: newId(), name: "No", materialId: draft })).toBe("not-published");
+		expect(await server.refused("createProject", { id: newId(), name: "No", materialId: newId() })).toBe("not-found");
+	});
 });

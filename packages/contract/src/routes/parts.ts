@@ -15,8 +15,8 @@ export const partsRoutes = {
 	createProject: route<wire.Undoable<{ id: string }>>()({
 		...PATHS.createProject,
 		action: "project.create",
-		summary: "an empty project",
-		input: shape({ id, name }),
+		summary: "an empty project, perhaps with a default material for the parts to come",
+		input: shape({ id, name, materialId: id.optional() }),
 	}),
 	renameProject: route<wire.Undoable<null>>()({
 		...PATHS.renameProject,

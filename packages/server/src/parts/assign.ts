@@ -2,7 +2,7 @@ import type { ProjectView, RouteInput, Undoable } from "@alvek/contract";
 import { fail, ok, type Result } from "@alvek/core/result";
 import { authorisePlace, authoriseProject, readableLibraries } from "../access";
 import { type Context, inWrite, type Sql } from "../db";
-import { type AssignmentState, assignmentStates, assignmentsOf, draftOf, materialById } from "../repo";
+import { type AssignmentState, assignmentStates, assignmentsOf, draftOf, type MaterialRecord, materialById } from "../repo";
 import { changeAssignments, checkParts } from "./changes";
 import { mayReadHead } from "./weigh";
 
@@ -34,20 +34,43 @@ export function assign(ctx: Context, input: RouteInput<"assign">): Promise<Resul
 type Target = { readonly revision: string | null; readonly draft: string | null };
 const NOTHING: Target = { revision: null, draft: null };
 
+/** A material that a project's parts may stand on: one of a library that the actor reads, or the project's own. */
+async function materialFor(
+	ctx: Context,
+	sql: Sql,
+	{ id, materialId }: { readonly id: string; readonly materialId: string },
+): Promise<Result<MaterialRecord>> {
+	const material = await materialById(sql, materialId);
+	const missing = fail({ code: "not-found", path: "The material" });
+	if (material === null || material.removed_at !== null) return missing;
+	// another project's own material is not here
+	if (material.project_id !== null && material.project_id !== id) return missing;
+	const place = await authorisePlace(ctx, sql, material.library_id, "library.read");
+	return place.ok ? ok(material) : missing;
+}
+
+/** The newest revision of a material that may be the default of a project. @returns issues `not-found`, `not-published` */
+export async function defaultRevision(
+	ctx: Context,
+	sql: Sql,
+	wanted: { readonly id: string; readonly materialId: string },
+): Promise<Result<string>> {
+	const material = await materialFor(ctx, sql, wanted);
+	if (!material.ok) return material;
+	const { revision_id, name } = material.value;
+	return revision_id === null ? fail({ code: "not-published", actual: name }) : ok(revision_id);
+}
+
 /** The newest revision of a material, or the actor's draft of it when asked for (or when nothing is published). */
 async function targetOf(
 	ctx: Context,
 	sql: Sql,
 	input: { readonly id: string; readonly materialId: string; readonly draft?: boolean | undefined },
 ): Promise<Result<Target>> {
-	const material = await materialById(sql, input.materialId);
-	const missing = fail({ code: "not-found", path: "The material" });
-	if (material === null || material.removed_at !== null) return missing;
-	// another project's own material is not here
-	if (material.project_id !== null && material.project_id !== input.id) return missing;
-	const place = await authorisePlace(ctx, sql, material.library_id, "library.read");
-	if (!place.ok) return missing;
-	if (input.draft !== true && material.revision_id !== null) return ok({ revision: material.revision_id, draft: null });
+	const material = await materialFor(ctx, sql, input);
+	if (!material.ok) return material;
+	const { revision_id } = material.value;
+	if (input.draft !== true && revision_id !== null) return ok({ revision: revision_id, draft: null });
 	const draft = await draftOf(sql, input.materialId, ctx.actor.person);
 	return draft === null ? fail({ code: "not-found", path: "Your draft" }) : ok({ revision: null, draft: draft.id });
 }

@@ -1,6 +1,6 @@
 import type { ProjectView, RouteInput, Undoable } from "@alvek/contract";
 import { fail, ok, type Result } from "@alvek/core/result";
-import { authorised, authoriseLibrary, authoriseProject } from "../access";
+import { authoriseLibrary, authoriseProject } from "../access";
 import { type Context, inWrite, type Sql } from "../db";
 import {
 	type AssignmentState,
@@ -12,6 +12,7 @@ import {
 	recordEvent,
 	setForwardBy,
 } from "../repo";
+import { defaultRevision } from "./assign";
 import { changeAssignments, changeProject, checkParts } from "./changes";
 
 /** What `behind` is measured against in a project. Nothing of it moves a part. */
@@ -61,13 +62,10 @@ export function setDefault(ctx: Context, input: RouteInput<"setDefault">): Promi
 	return inWrite(ctx, async (sql) => {
 		const project = await authoriseProject(ctx, sql, input.id, "project.edit");
 		if (!project.ok) return project;
-		let revision: string | null = null;
-		if (input.materialId !== null) {
-			const material = await authorised(ctx, sql, input.materialId, "library.read");
-			if (!material.ok) return material;
-			revision = material.value.revision_id;
-			if (revision === null) return fail({ code: "not-published", actual: material.value.name });
-		}
+		const { id, materialId } = input;
+		const wanted = materialId === null ? ok(null) : await defaultRevision(ctx, sql, { id, materialId });
+		if (!wanted.ok) return wanted;
+		const revision = wanted.value;
 		const before = await assignmentStates(sql, await partsOnDefault(sql, input.id));
 		const after = before.map((s): AssignmentState => ({ part: s.part, revision, draft: null, before: null, state: "default" }));
 		const standard = { expect: revision, set: project.value.default_revision_id };

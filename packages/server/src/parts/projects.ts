@@ -6,8 +6,9 @@ import { fail, ok, type Result } from "@alvek/core/result";
 import { may } from "@alvek/core/rights";
 import { authoriseProject, readableProjects } from "../access";
 import { type Context, inWrite } from "../db";
-import { fileOf, hasProject, insertProject, meshOf, piecesOf, recordEvent } from "../repo";
+import { changeProjectRow, fileOf, hasProject, insertProject, meshOf, piecesOf, recordEvent } from "../repo";
 import type { Blobs } from "../runtime";
+import { defaultRevision } from "./assign";
 import { changeProject, projectView } from "./changes";
 
 /** Projects that the actor may read, the latest changed first. */
@@ -35,7 +36,11 @@ export function createProject(ctx: Context, input: RouteInput<"createProject">):
 		const name = cleanName(input.name);
 		if (!name.ok) return name;
 		if (await hasProject(sql, input.id)) return fail({ code: "id-taken", expected: "a new id" });
-		await insertProject(ctx, sql, { id: input.id, name: name.value });
+		const { id, materialId } = input;
+		const standard = materialId === undefined ? ok(null) : await defaultRevision(ctx, sql, { id, materialId });
+		if (!standard.ok) return standard;
+		await insertProject(ctx, sql, { id, name: name.value });
+		if (standard.value !== null) await changeProjectRow(ctx, sql, id, { default_revision_id: standard.value });
 		const event = await recordEvent(ctx, sql, {
 			action: "project.create",
 			kind: "project",

@@ -13,6 +13,8 @@ type Preferences = {
 	readonly wantedUse: UseId;
 	/** Library that new materials go to. */
 	readonly target: string | null;
+	/** The material that new projects begin with as their default; null: none. */
+	readonly projectDefault: { readonly id: string; readonly name: string } | null;
 	/** What the values of a line typed on a sheet say of themselves, until somebody says otherwise. */
 	readonly enteredAs: EnteredAs;
 	readonly filtersOpen: boolean;
@@ -29,6 +31,7 @@ export const usePreferences = create<Preferences>()(
 			unitSet: "engineering",
 			wantedUse: "linear_static",
 			target: null,
+			projectDefault: null,
 			enteredAs: { evidence: "", basis: "", source: "" },
 			filtersOpen: true,
 			briefOpen: true,
@@ -38,11 +41,12 @@ export const usePreferences = create<Preferences>()(
 		{
 			name: "alvek.preferences",
 			version: 1,
-			partialize: ({ theme, unitSet, wantedUse, target, enteredAs, filtersOpen, briefOpen }) => ({
+			partialize: ({ theme, unitSet, wantedUse, target, projectDefault, enteredAs, filtersOpen, briefOpen }) => ({
 				theme,
 				unitSet,
 				wantedUse,
 				target,
+				projectDefault,
 				enteredAs,
 				filtersOpen,
 				briefOpen,

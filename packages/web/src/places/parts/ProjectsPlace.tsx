@@ -1,4 +1,4 @@
-import type { ProjectRow } from "@alvek/contract";
+import type { MaterialRow, ProjectRow } from "@alvek/contract";
 import { describeIssue } from "@alvek/core/result";
 import { Pencil, Plus, Trash2 } from "lucide-react";
 import { type FormEvent, useState } from "react";
@@ -7,7 +7,10 @@ import { newId } from "../../api/client";
 import { mutate, undoEvent } from "../../api/mutate";
 import { useRoute } from "../../api/queries";
 import { showIssues } from "../../api/refusals";
+import { PickMaterial } from "../../shared/PickMaterial";
+import { usePreferences } from "../../stores/preferences";
 import { showToast } from "../../stores/toasts";
+import { FormDialog } from "../../ui/Form";
 import { Empty, Failure, Loading } from "../../ui/states";
 
 /** All projects: open, begin, rename, delete. */
@@ -39,34 +42,78 @@ function NewProject() {
 	const navigate = useNavigate();
 	const [name, setName] = useState("");
 	const [error, setError] = useState<string | null>(null);
+	const { projectDefault: standard, set } = usePreferences();
+	const [choosing, setChoosing] = useState(false);
 	const submit = async (e: FormEvent): Promise<void> => {
 		e.preventDefault();
 		const id = newId();
-		const result = await mutate("createProject", { id, name });
+		const result = await mutate("createProject", { id, name, ...(standard === null ? {} : { materialId: standard.id }) });
 		if (!result.ok) return setError(result.issues.map(describeIssue).join(" "));
 		void navigate(`/parts/${id}`);
 	};
 	return (
-		<form onSubmit={submit} className="flex gap-2 items-start" noValidate>
-			<label className="flex-1 max-w-80">
-				<span className="sr-only">Name of the new project</span>
-				<input
-					className="field"
-					placeholder="name of the new project"
-					value={name}
-					onChange={(e) => setName(e.target.value)}
-					aria-invalid={error !== null}
-				/>
-				{error && (
-					<span role="alert" className="block mt-1 text-wrong">
-						{error}
+		<>
+			<form onSubmit={submit} className="flex gap-2 items-start" noValidate>
+				<label className="flex-1 max-w-80">
+					<span className="sr-only">Name of the new project</span>
+					<input
+						className="field"
+						placeholder="name of the new project"
+						value={name}
+						onChange={(e) => setName(e.target.value)}
+						aria-invalid={error !== null}
+					/>
+					{error && (
+						<span role="alert" className="block mt-1 text-wrong">
+							{error}
+						</span>
+					)}
+				</label>
+				<button type="submit" className="btn btn-primary" disabled={name.trim() === ""}>
+					<Plus size={15} aria-hidden /> New project
+				</button>
+			</form>
+			<p className="caption mt-1.5 flex flex-wrap items-center gap-x-2">
+				{standard === null ? (
+					"Its parts begin without a material."
+				) : (
+					<span>
+						Its parts begin with <b className="text-ink">{standard.name}</b>, marked as default until somebody confirms it.
 					</span>
 				)}
-			</label>
-			<button type="submit" className="btn btn-primary" disabled={name.trim() === ""}>
-				<Plus size={15} aria-hidden /> New project
-			</button>
-		</form>
+				<button type="button" className="quiet-link" onClick={() => setChoosing(true)}>
+					{standard === null ? "choose a default" : "another"}
+				</button>
+				{standard !== null && (
+					<button type="button" className="quiet-link" onClick={() => set({ projectDefault: null })}>
+						none
+					</button>
+				)}
+			</p>
+			{choosing && <ChooseStandard close={() => setChoosing(false)} />}
+		</>
+	);
+}
+
+/** The default of the projects that one makes in this browser. */
+function ChooseStandard({ close }: { close: () => void }) {
+	const set = usePreferences((s) => s.set);
+	const [chosen, setChosen] = useState<MaterialRow | null>(null);
+	const submit = async (): Promise<void> => {
+		if (chosen !== null) set({ projectDefault: { id: chosen.id, name: chosen.name } });
+		close();
+	};
+	return (
+		<FormDialog
+			title="Default of new projects"
+			act="Begin projects with it"
+			ready={chosen !== null}
+			submit={submit}
+			close={close}
+			error={null}
+		>
+			<PickMaterial label="Find" legend="Default material" chosen={chosen?.id ?? null} choose={setChosen} />
+		</FormDialog>
 	);
 }
 
