@@ -79,9 +79,9 @@ test("a variant follows its base, shows behind when it moves on, and is brought 
 	await page.getByRole("link", { name: "beside the base" }).click();
 	await page.getByRole("button", { name: "Factor on strengths…" }).click();
 	const dialog = page.getByRole("dialog", { name: "A factor on strengths" });
-	await expect(dialog.getByRole("button", { name: "Lower 1" })).toBeDisabled();
+	await expect(dialog.getByRole("button", { name: "Apply to 1 value" })).toBeDisabled();
 	await dialog.getByLabel("Reason").fill("house rule 12");
-	await dialog.getByRole("button", { name: "Lower 1" }).click();
+	await dialog.getByRole("button", { name: "Apply to 1 value" }).click();
 	await expect(page.getByRole("row", { name: /Tensile strength/ })).toContainText("234");
 	await page.getByRole("link", { name: `${name}, cautious` }).click();
 	await expect(line(page, "tensile_strength")).toContainText("0.9 times >= 260 MPa");

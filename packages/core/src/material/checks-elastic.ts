@@ -1,7 +1,7 @@
 import { isFamily } from "../property";
 import { significant } from "../quantity";
 import type { Check } from "./checks";
-import { elasticSet, missingComponents, setStability } from "./elastic";
+import { elasticSet, elasticSource, setStability } from "./elastic";
 import { coefficient } from "./make";
 import type { Material, NumberValue, SetValue } from "./types";
 import { firstValue, quantityOf } from "./value";
@@ -85,15 +85,15 @@ function directionalChecks(material: Material): Check[] {
 	if (set === null) return [];
 	const stability = setStability(set);
 	if (stability === null) {
-		const wanted = missingComponents(set, ["E1", "E2", "nu12", "G12"]);
-		return wanted.length === 0 || set.symmetry === "anisotropic"
+		const wanted = elasticSource(material).missing.map((name) => name.replace("nu", "ν"));
+		return wanted.length === 0
 			? []
 			: [
 					{
 						code: "set-incomplete",
 						severity: "note",
 						title: "The directional set is not complete",
-						detail: `Missing so far: ${wanted.join(", ")} and perhaps more of the symmetry chosen.`,
+						detail: `Missing for its symmetry: ${wanted.length > 9 ? `${wanted.length} of its constants` : wanted.join(", ")}.`,
 						figures: [],
 						values: [set.id],
 					},

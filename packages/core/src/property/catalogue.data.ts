@@ -161,7 +161,7 @@ export const PROPERTY_ROWS: readonly PropertyRow[] = [
 		minExclusive: true,
 		max: 0.5,
 		safeEnd: "middle",
-		explanation: "How much a bar gets thinner as it is pulled longer, as a ratio of the two strains.",
+		explanation: "How much a bar gets thinner as tension makes it longer, as a ratio of the two strains.",
 	},
 	{
 		id: "shear_modulus",
@@ -245,7 +245,7 @@ export const PROPERTY_ROWS: readonly PropertyRow[] = [
 		...strengthBounds,
 		safeEnd: "low",
 		standard: "ISO 6892-1, ISO 527",
-		explanation: "The highest engineering stress that a pulled bar carries.",
+		explanation: "The highest engineering stress that a bar carries in tension.",
 	},
 	{
 		id: "elongation",

@@ -195,9 +195,9 @@ const ELASTIC_COMPONENTS: Readonly<Record<string, Component>> = {
 	E1: modulus("E_1", "modulus along 1"),
 	E2: modulus("E_2", "modulus along 2"),
 	E3: modulus("E_3", "modulus along 3"),
-	nu12: number("ν_12", "strain along 2 per strain along 1, pulled along 1", -10, 10),
-	nu13: number("ν_13", "strain along 3 per strain along 1, pulled along 1", -10, 10),
-	nu23: number("ν_23", "strain along 3 per strain along 2, pulled along 2", -10, 10),
+	nu12: number("ν_12", "strain along 2 per strain along 1, in tension along 1", -10, 10),
+	nu13: number("ν_13", "strain along 3 per strain along 1, in tension along 1", -10, 10),
+	nu23: number("ν_23", "strain along 3 per strain along 2, in tension along 2", -10, 10),
 	G12: modulus("G_12", "shear modulus in plane 12"),
 	G13: modulus("G_13", "shear modulus in plane 13"),
 	G23: modulus("G_23", "shear modulus in plane 23"),
@@ -252,7 +252,7 @@ const SETS: readonly SetForm[] = [
 		],
 		components: ELASTIC_COMPONENTS,
 		explanation:
-			"Elastic constants under named axes. ν_ij is the strain along j per strain along i when pulled along i; ν_12/E_1 = ν_21/E_2.",
+			"Elastic constants under named axes. ν_ij is the strain along j per strain along i in tension along i; ν_12/E_1 = ν_21/E_2.",
 	},
 	threeDirections(
 		"conductivity_set",

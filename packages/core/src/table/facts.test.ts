@@ -26,6 +26,19 @@ describe("facts", () => {
 		expect(factsOf(BLANK, []).words).toBe("");
 	});
 
+	it("know the files that are attached by their purpose, names and notes", () => {
+		const file = { name: "Heat 4471.pdf", note: "of the second plate", format: "PDF", hash: "0", bytes: 1, version: 1, date: "" };
+		const attachments = {
+			a: { ...file, purpose: "certificate" as const },
+			b: { ...file, name: "x", note: " ", purpose: "other" as const },
+		};
+		const facts = factsOf({ ...BLANK, attachments }, []);
+		expect(facts.carries).toEqual(["certificate"]);
+		expect(facts.files).toBe("Heat 4471.pdf\nof the second plate\nx");
+		expect(facts.words).toContain("heat 4471.pdf\nof the second plate");
+		expect(facts.words).toContain("pdf");
+	});
+
 	it("hold every span, and the number that the first one works with", () => {
 		const material: Material = {
 			...BLANK,

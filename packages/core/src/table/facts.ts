@@ -36,6 +36,8 @@ export type Facts = {
 	/** Words that a text filter looks in. */
 	readonly words: string;
 	readonly condition: string;
+	/** Names and notes of the files attached, one a line. */
+	readonly files: string;
 	readonly readiness: readonly Readiness[];
 };
 
@@ -72,6 +74,7 @@ export function factsOf(material: Material, own: readonly OwnProperty[]): Facts 
 		open: openOf(material, checks),
 		words: wordsOf(material),
 		condition: material.condition,
+		files: filesOf(material).join("\n"),
 		readiness: uses,
 	};
 }
@@ -143,6 +146,7 @@ function carriesOf(material: Material): readonly string[] {
 	}
 	if (material.composition.length > 0) kinds.add("composition");
 	if (material.price !== null) kinds.add("price");
+	for (const { purpose } of Object.values(material.attachments)) if (purpose !== "other") kinds.add(purpose);
 	return [...kinds].sort();
 }
 
@@ -156,6 +160,10 @@ function openOf(material: Material, checks: readonly Check[]): readonly string[]
 	return open;
 }
 
+function filesOf({ attachments }: Material): readonly string[] {
+	return Object.values(attachments).flatMap(({ name, note }) => (note.trim() === "" ? [name] : [name, note]));
+}
+
 function wordsOf(material: Material): string {
 	const words = [
 		material.supplier,
@@ -164,6 +172,8 @@ function wordsOf(material: Material): string {
 		material.description,
 		...material.designations.map((d) => `${d.system ?? ""} ${d.text}`),
 		material.family === null ? "" : (familyName(material.family) ?? ""),
+		...filesOf(material),
+		...Object.values(material.attachments).map((a) => a.format),
 	];
 	return words
 		.filter((w) => w.trim() !== "")

@@ -19,6 +19,12 @@ export const CARRIES = [
 	{ id: "readings", name: "readings of specimens" },
 	{ id: "composition", name: "a composition" },
 	{ id: "price", name: "a price" },
+	{ id: "certificate", name: "a certificate" },
+	{ id: "test-report", name: "a test report" },
+	{ id: "data-sheet", name: "a data sheet" },
+	{ id: "drawing", name: "a drawing" },
+	{ id: "solver-file", name: "a solver file" },
+	{ id: "picture", name: "a picture" },
 ] as const;
 
 /** What may still be open on a material. */

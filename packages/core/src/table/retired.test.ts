@@ -2,6 +2,14 @@ import { describe, expect, it } from "vitest";
 import { MaterialTable, type TableQuery } from "./index";
 import { ASK, row, VIEWER } from "./testing";
 
+it("a file that a row holds is found by its name", () => {
+	const table = new MaterialTable();
+	table.put(row("a", { name: "Plate" }, { files: "Heat 4471.pdf\nsecond plate" }));
+	table.put(row("b", { name: "Bar" }));
+	const found = (text: string) => table.search(text, 9, VIEWER).map((f) => table.idOf(f.row));
+	expect([found("heat 4471"), found("bar"), found("second")]).toEqual([["a"], ["b"], ["a"]]);
+});
+
 describe("what is retired", () => {
 	const table = new MaterialTable();
 	for (const [id, marks] of [

@@ -60,7 +60,7 @@ export class MaterialTable {
 		const at = this.rows.add(row);
 		if (at >= this.capacity) this.grow(Math.max(64, this.capacity * 2));
 		this.nameWords[at] = undefined;
-		this.index.put(at, `${row.name}\n${row.codes}`);
+		this.index.put(at, [row.name, row.codes, row.facts.files].filter((t) => t !== "").join("\n"));
 		this.changed[at] = row.changedAt;
 		const { facts } = row;
 		this.facets.library.put(at, [row.library]);

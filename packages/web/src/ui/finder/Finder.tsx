@@ -208,12 +208,16 @@ function MaterialLine({ row, typed }: { row: Extract<Found, { kind: "material" }
 	const revision = row.draftId !== null ? "draft" : `rev ${row.revision}`;
 	// whoever typed a name from elsewhere sees why this one answers
 	const link = row.knownAs.find((l) => rankName(foldName(l.name), foldName(typed)) !== null);
+	const asked = foldName(typed);
+	const isNamed = [row.name, row.itemCode, row.shopName].some((name) => rankName(foldName(name), asked) !== null);
+	const held = isNamed ? undefined : Object.values(row.document.attachments).find((a) => saysAny([a.name, a.note], asked));
 	return (
 		<>
 			<Swatch colour={row.document.colour} />
 			<span className="truncate min-w-0">
 				<b>{row.name}</b>{" "}
 				<span className="caption">
+					{held !== undefined && <span className="text-ink2">holds {held.name}, </span>}
 					{link !== undefined && <span className="text-ink2">known as {linkText(link)}, </span>}
 					{row.library}, {revision}
 					{row.itemCode !== "" && `, ${row.itemCode}`}
@@ -226,6 +230,9 @@ function MaterialLine({ row, typed }: { row: Extract<Found, { kind: "material" }
 		</>
 	);
 }
+
+const saysAny = (texts: readonly string[], asked: string): boolean =>
+	texts.some((text) => rankName(foldName(text), asked) !== null);
 
 /** Enough to tell grades of one name apart. */
 function KeyValues({ material }: { material: Material }) {

@@ -27,7 +27,7 @@ export function Factor({ close }: { close: () => void }) {
 	return (
 		<FormDialog
 			title="A factor on strengths"
-			act={`Lower ${taken.length}`}
+			act={`Apply to ${counted(taken.length, "value")}`}
 			ready={taken.length > 0 && reason.trim() !== ""}
 			submit={submit}
 			close={close}
