@@ -6,6 +6,7 @@ import { Link } from "react-router";
 import type { Draft } from "../../draft/useDraft";
 import { useUnitSet } from "../../stores/preferences";
 import { showToast } from "../../stores/toasts";
+import { Leavable } from "../../ui/Leavable";
 import { wordsOf } from "../../ui/Quantity";
 import { CoefficientEditor } from "./CoefficientEditor";
 import { ConflictStrip } from "./ConflictStrip";
@@ -92,21 +93,25 @@ export function FormLine({ line, material, draft }: { line: FormSheetLine; mater
 			)}
 			{conflict && draft && <ConflictStrip conflict={conflict} draft={draft} />}
 			{details && value !== null && draft !== null && (
-				<FormDetails
-					form={form}
-					value={value}
-					onChange={(to) => write(to, "details changed")}
-					onClear={clear}
-					another={form.kind === "curve" ? `curve/${freshValueId(material, form.id)}?new=curve&property=${form.id}` : null}
-				/>
+				<Leavable leave={() => setDetails(false)}>
+					<FormDetails
+						form={form}
+						value={value}
+						onChange={(to) => write(to, "details changed")}
+						onClear={clear}
+						another={form.kind === "curve" ? `curve/${freshValueId(material, form.id)}?new=curve&property=${form.id}` : null}
+					/>
+				</Leavable>
 			)}
 			{open && form.kind !== "curve" && (
-				<CoefficientEditor
-					form={form}
-					at={key}
-					value={value?.kind === "set" || value?.kind === "model" ? value : null}
-					draft={draft}
-				/>
+				<Leavable leave={() => setOpen(false)}>
+					<CoefficientEditor
+						form={form}
+						at={key}
+						value={value?.kind === "set" || value?.kind === "model" ? value : null}
+						draft={draft}
+					/>
+				</Leavable>
 			)}
 		</div>
 	);

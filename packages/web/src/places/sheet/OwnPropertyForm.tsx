@@ -8,6 +8,7 @@ import { newId } from "../../api/client";
 import { mutate } from "../../api/mutate";
 import { sentences, useRoute } from "../../api/queries";
 import { showToast } from "../../stores/toasts";
+import { leaveOnEscape } from "../../ui/Leavable";
 import { useSheet } from "./context";
 
 /** Properties that the library adds to the catalogue: they stand on every sheet of the library, in columns and checks. */
@@ -87,6 +88,7 @@ function OwnPropertyForm({ existing, library, done }: FormProps) {
 		<form
 			aria-label={existing === null ? "A property of our own" : `The property ${own.name}`}
 			className="grid grid-cols-4 gap-2 bg-paper border border-line2 rounded-md p-2.5 mt-2"
+			onKeyDown={leaveOnEscape(done)}
 			onSubmit={(e) => {
 				e.preventDefault();
 				void save(e.currentTarget);

@@ -3,6 +3,7 @@ import type { OwnProperty, PropertyRow } from "@alvek/core/property";
 import { describeIssue } from "@alvek/core/result";
 import { useState } from "react";
 import { useUnitSet } from "../../stores/preferences";
+import { leaveOnEscape } from "../../ui/Leavable";
 import { plainUnit, wordsOf } from "../../ui/Quantity";
 
 type Props = {
@@ -41,6 +42,7 @@ export function ReadingsForm({ id, spec, own, before = "", onDone, onCancel }: P
 	return (
 		<form
 			className="w-full flex items-start gap-2.5 mt-1.5"
+			onKeyDown={leaveOnEscape(onCancel)}
 			onSubmit={(e) => {
 				e.preventDefault();
 				if (value !== null) onDone(value);
@@ -58,7 +60,6 @@ export function ReadingsForm({ id, spec, own, before = "", onDone, onCancel }: P
 				placeholder={"261\n264\n258"}
 				onChange={(e) => setText(e.target.value)}
 				onKeyDown={(e) => {
-					if (e.key === "Escape") onCancel();
 					if (e.key === "Enter" && (e.ctrlKey || e.metaKey) && value !== null) onDone(value);
 				}}
 			/>

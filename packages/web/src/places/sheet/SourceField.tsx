@@ -2,6 +2,7 @@ import { type Edit, type MaterialValue, SOURCE_KINDS, type Source } from "@alvek
 import { useState } from "react";
 import { newId } from "../../api/client";
 import { showIssues } from "../../api/refusals";
+import { leaveOnEscape } from "../../ui/Leavable";
 import { useSheet } from "./context";
 import { keepSource, useKeptSources } from "./keptSources";
 
@@ -94,6 +95,7 @@ export function SourceForm({
 	return (
 		<form
 			className="col-span-3 grid grid-cols-3 gap-2 border-l-3 border-primary pl-2.5"
+			onKeyDown={leaveOnEscape(onLeave)}
 			onSubmit={(e) => {
 				e.preventDefault();
 				submit(e.currentTarget);

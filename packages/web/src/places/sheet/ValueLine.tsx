@@ -15,6 +15,7 @@ import { Link } from "react-router";
 import type { Draft } from "../../draft/useDraft";
 import { useUnitSet } from "../../stores/preferences";
 import { showToast } from "../../stores/toasts";
+import { Leavable } from "../../ui/Leavable";
 import { allUnits, EvidenceLetter, inUnit, SymbolText, UnitText, unitFor, valueText, wordsOf } from "../../ui/Quantity";
 import { BlankDetails } from "./BlankDetails";
 import { ConflictStrip } from "./ConflictStrip";
@@ -125,28 +126,32 @@ export function ValueLine({ line, material, draft, editing, setEditing, goOn, al
 			</span>
 			{conflict && draft && <ConflictStrip conflict={conflict} draft={draft} />}
 			{open && value === null && draft !== null && (
-				<BlankDetails
-					line={line}
-					onSay={(to, what) => {
-						setOpen(false);
-						write(to, what);
-					}}
-				/>
+				<Leavable leave={() => setOpen(false)}>
+					<BlankDetails
+						line={line}
+						onSay={(to, what) => {
+							setOpen(false);
+							write(to, what);
+						}}
+					/>
+				</Leavable>
 			)}
 			{open && value !== null && draft !== null && (
-				<Details
-					spec={spec}
-					value={value}
-					onChange={(to) => write(to, "details changed")}
-					onClear={() => {
-						setOpen(false);
-						clear();
-					}}
-					onAnother={() => {
-						setOpen(false);
-						setEditing(freshValueId(material, spec.id));
-					}}
-				/>
+				<Leavable leave={() => setOpen(false)}>
+					<Details
+						spec={spec}
+						value={value}
+						onChange={(to) => write(to, "details changed")}
+						onClear={() => {
+							setOpen(false);
+							clear();
+						}}
+						onAnother={() => {
+							setOpen(false);
+							setEditing(freshValueId(material, spec.id));
+						}}
+					/>
+				</Leavable>
 			)}
 		</div>
 	);
