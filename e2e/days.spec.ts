@@ -79,6 +79,8 @@ test("the keyboard: past the filters at once, mark all, publish what is drafted;
 	await page.getByLabel(/^Rows: arrows walk/).focus();
 	await page.keyboard.press("?");
 	await expect(page.getByRole("dialog", { name: /^What the marks mean/ })).toContainText("mark all that pass");
+	// with what one does in this place, and something to try
+	await expect(page.getByRole("dialog", { name: /^What the marks mean/ })).toContainText(">= 200 MPa");
 	await page.keyboard.press("Escape");
 	await expect(page.getByLabel(/^Rows: arrows walk/)).toBeFocused();
 

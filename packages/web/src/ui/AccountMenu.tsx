@@ -1,9 +1,10 @@
-import { LogOut, Moon, Sun, UserRound, Users } from "lucide-react";
+import { CircleHelp, LogOut, Moon, Sun, UserRound, Users } from "lucide-react";
 import type { ReactNode } from "react";
 import { Link, useLocation } from "react-router";
 import { call } from "../api/client";
 import { useMe } from "../api/queries";
 import { showIssues } from "../api/refusals";
+import { useHelp } from "../stores/help";
 import { usePreferences } from "../stores/preferences";
 import { Popover } from "./Popover";
 
@@ -35,6 +36,9 @@ export function AccountMenu() {
 					<button type="button" className={ENTRY} onClick={toggleTheme}>
 						{theme === "day" ? <Moon size={15} aria-hidden /> : <Sun size={15} aria-hidden />}
 						{theme === "day" ? "Night colours" : "Day colours"}
+					</button>
+					<button type="button" className={ENTRY} onClick={() => useHelp.getState().turn(true)}>
+						<CircleHelp size={15} aria-hidden /> Help, marks and keys
 					</button>
 					<button type="button" className={ENTRY} onClick={() => signOut(false)}>
 						<LogOut size={15} aria-hidden /> Sign out

@@ -1,22 +1,22 @@
-import { lazy, Suspense, useState } from "react";
+import { lazy, Suspense } from "react";
+import { useHelp } from "../stores/help";
 import { useShortcuts } from "./useShortcuts";
 
 const LegendPanel = lazy(async () => ({ default: (await import("./LegendPanel")).LegendPanel }));
 
-/** What the small marks mean, and every key; `?` opens and closes it. */
+/** Help for the place, what the small marks mean, and every key; `?` opens and closes it. */
 export function Legend() {
-	const [open, setOpen] = useState(false);
-	const turn = (): void => setOpen(!open);
+	const { open, turn } = useHelp();
 	useShortcuts([
-		{ keys: "Shift+?", run: turn },
+		{ keys: "Shift+?", run: () => turn() },
 		// a keyboard that has it without Shift
-		{ keys: "?", run: turn },
-		...(open ? [{ keys: "Escape", run: () => setOpen(false), whileTyping: true } as const] : []),
+		{ keys: "?", run: () => turn() },
+		...(open ? [{ keys: "Escape", run: () => turn(false), whileTyping: true } as const] : []),
 	]);
 	if (!open) return null;
 	return (
 		<Suspense fallback={null}>
-			<LegendPanel leave={() => setOpen(false)} />
+			<LegendPanel leave={() => turn(false)} />
 		</Suspense>
 	);
 }

@@ -1,6 +1,8 @@
 import { EVIDENCE_WORD } from "@alvek/core/material";
 import { X } from "lucide-react";
 import { useEffect, useRef } from "react";
+import { useLocation } from "react-router";
+import { helpAt } from "./help.data";
 import { KEYS } from "./keys.data";
 import { ReadinessBar } from "./marks";
 import { EVIDENCE_LETTER } from "./Quantity";
@@ -13,6 +15,8 @@ const USES_SHOWN = [
 
 /** What the small marks mean, and every key; the focus goes back to where it came from. */
 export function LegendPanel({ leave }: { leave: () => void }) {
+	const { pathname } = useLocation();
+	const help = helpAt(pathname);
 	const close = useRef<HTMLButtonElement>(null);
 	useEffect(() => {
 		const before = document.activeElement;
@@ -24,15 +28,23 @@ export function LegendPanel({ leave }: { leave: () => void }) {
 	return (
 		<div
 			role="dialog"
-			aria-label="What the marks mean, and all keys"
+			aria-label="What the marks mean, all keys, and help for this place"
 			className="floating fixed right-4 top-14 w-95 max-w-[calc(100vw-2rem)] max-h-[calc(100vh-5rem)] overflow-y-auto p-4 z-40"
 		>
 			<div className="flex items-start">
-				<h2 className="font-bold text-lg">Marks and keys</h2>
+				<h2 className="font-bold text-lg">{help === undefined ? "Marks and keys" : help.name}</h2>
 				<button ref={close} type="button" className="btn btn-ghost btn-small px-1! ml-auto" aria-label="Close" onClick={leave}>
 					<X size={14} aria-hidden />
 				</button>
 			</div>
+			{help !== undefined && (
+				<>
+					<p className="mt-1.5">{help.says}</p>
+					<p className="mt-2 mb-3 border-l-3 border-primary pl-2.5">
+						<b>{help.sample[0]}</b> <span className="text-ink2">{help.sample[1]}</span>
+					</p>
+				</>
+			)}
 			<h3 className="rule-head mt-2">Letter behind a number: evidence</h3>
 			<dl>
 				{Object.entries(EVIDENCE_LETTER).map(([evidence, letter]) => (

@@ -11,7 +11,7 @@ export const KEYS: readonly { readonly where: string; readonly keys: readonly Ke
 			["Alt held", "show every value in all its units and as it was typed"],
 			["Tab, then Enter", "at the top: skip to the content, past bar and filters"],
 			["Escape", "close what is open"],
-			["?", "show this"],
+			["?", "help for this place, marks and keys"],
 		],
 	},
 	{

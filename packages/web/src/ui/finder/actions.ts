@@ -1,5 +1,6 @@
 import { UNIT_SETS } from "@alvek/core/property";
 import { foldName, rankName } from "@alvek/core/table";
+import { useHelp } from "../../stores/help";
 import { usePreferences } from "../../stores/preferences";
 import { useTray } from "../../stores/tray";
 
@@ -46,6 +47,12 @@ export function currentActions(): readonly Action[] {
 		{ id: "parts", name: "Go to the projects", also: "parts mass", run: (go) => go("/parts") },
 		{ id: "libraries", name: "Go to the libraries", also: "lock editions groups share", run: (go) => go("/libraries") },
 		{ id: "people", name: "People and teams", also: "users invite rights", run: (go) => go("/people") },
+		{
+			id: "help",
+			name: "Help for this place, marks and keys",
+			also: "keyboard shortcuts legend what how ?",
+			run: () => useHelp.getState().turn(true),
+		},
 		{
 			id: "back",
 			name: "Take back my last step",
