@@ -7,7 +7,6 @@ import { useUnitSet } from "../../stores/preferences";
 import { Empty, Failure, Loading } from "../../ui/states";
 import { counted } from "../../ui/words";
 import { Brief, KEY_VALUES } from "./Brief";
-import { EditBar } from "./cells/EditBar";
 import { useEditing } from "./cells/useEditing";
 import { copyTable } from "./copyTable";
 import { FilterSentence } from "./FilterSentence";
@@ -23,6 +22,7 @@ import { type ChangeView, type GridView, isFiltered, narrowingOf, UNFILTERED, us
 import { wordColumns } from "./wordColumns";
 import { countOf, type OwnRows, rowOfProperty } from "./words";
 
+const EditBar = lazy(async () => ({ default: (await import("./cells/EditBar")).EditBar }));
 const ManyBar = lazy(async () => ({ default: (await import("./many/ManyBar")).ManyBar }));
 // the form brings its checks along, which the grid does without
 const NewMaterial = lazy(async () => ({ default: (await import("./NewMaterial")).NewMaterial }));
@@ -95,7 +95,11 @@ export function MaterialsPlace() {
 						<ManyBar marking={marking} libraries={libraries} copy={(some) => copyTable(some, words, columns)} />
 					</Suspense>
 				)}
-				{editing.active && <EditBar editing={editing} leave={() => change({ editing: false })} />}
+				{editing.active && (
+					<Suspense fallback={null}>
+						<EditBar editing={editing} leave={() => change({ editing: false })} />
+					</Suspense>
+				)}
 				{page && <NothingHere page={page} view={view} change={change} />}
 			</section>
 			{view.create !== null && target !== undefined ? (

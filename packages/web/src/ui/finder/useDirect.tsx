@@ -9,7 +9,7 @@ import { showToast } from "../../stores/toasts";
 import { copyText } from "../copy";
 import { EvidenceLetter, plainUnit, SymbolText, unitFor, valueText } from "../Quantity";
 import type { Direct } from "./direct";
-import type { Answer } from "./Finder";
+import type { Answer } from "./FinderPanel";
 
 /** Materials whose value answers; more would push away what is called as typed. */
 const MOST_VALUES = 3;
