@@ -49,7 +49,9 @@ test("ten windows hold one stream; a lost connection is said, mended by itself, 
 		});
 		expect(cleared.ok(), await cleared.text()).toBe(true);
 		await first.bringToFront();
-		await first.getByRole("button", { name: "Try now" }).click();
+		// it may mend itself first, and then there is nothing to press
+		const now = first.getByRole("button", { name: "Try now" });
+		if (await now.isVisible()) await now.click({ timeout: 5_000 }).catch(() => undefined);
 		await expect(bar(first, "No connection")).toBeHidden({ timeout: 20_000 });
 		await expect(bar(first, /Parts of Winch, renamed got other materials/)).toBeVisible();
 		await expect(first.getByTestId("total-mass")).toHaveText(mass ?? "");

@@ -227,5 +227,7 @@ export function elasticSource(material: Material): ElasticSource {
 
 /** Do analyses work with the directional set? */
 export function isDirectional(material: Material): boolean {
-	return elasticSource(material).from === "set";
+	if (material.elasticity === "directional") return true;
+	// asked for every use of every material that is judged, of which few have a set
+	return elasticSet(material) !== null && elasticSource(material).from === "set";
 }

@@ -5,11 +5,13 @@ import { fromSi, rangeText, showQuantity, significant, statistics, typeset, unit
 import { Fragment } from "react";
 import { counted } from "./words";
 
+/** A mass for each mass is one of gases: nothing else of the catalogue is measured so. */
+const PER_MASS = "kg/kg";
+
 /** A unit with raised exponents. */
 export function UnitText({ unit, className = "text-ink3" }: { unit: string; className?: string }) {
 	if (unit === "1" || unit === "") return null;
-	// a mass for each mass is one of gases: nothing else of the catalogue is measured so
-	if (unit === "kg/kg") return <span className={className}>kg CO₂e/kg</span>;
+	if (unit === PER_MASS) return <span className={className}>{plainUnit(unit)}</span>;
 	return (
 		<span className={className}>
 			{unitParts(unit).map((part, i) =>
@@ -172,6 +174,7 @@ export function allUnits(value: MaterialValue): string {
 /** A unit without markup: `kg/m³`. */
 export function plainUnit(unit: string): string {
 	if (unit === "1") return "";
+	if (unit === PER_MASS) return "kg CO₂e/kg";
 	return unit.replace(/\^(-?[\d.]+)/g, (_, exponent: string) => [...exponent].map((c) => SUPERSCRIPT[c] ?? c).join(""));
 }
 

@@ -76,7 +76,7 @@ export function trustSentences(columns: readonly Column[], rows: readonly Compar
 	const named = (test: (entry: NumberEntry) => boolean, c: number): string[] =>
 		numbers
 			.filter((r) => r.entries[c]?.kind === "number" && test(r.entries[c] as NumberEntry))
-			.map((r) => r.symbol || r.name.toLowerCase());
+			.map((r) => r.symbol.replace("_", "") || r.name.toLowerCase());
 	for (const [c, column] of columns.entries()) {
 		const carried = named((e) => e.carried, c);
 		const estimated = named((e) => e.evidence === "estimated" && !e.carried, c);

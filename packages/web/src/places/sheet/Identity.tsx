@@ -1,8 +1,10 @@
 import { type Sheet, writeList } from "@alvek/contract";
 import type { Carried, Field, Material } from "@alvek/core/material";
 import { FAMILIES, familyName } from "@alvek/core/property";
+import { useQuery } from "@tanstack/react-query";
 import { Plus } from "lucide-react";
 import { type ReactNode, useState } from "react";
+import { call } from "../../api/client";
 import { mutate, undoEvent } from "../../api/mutate";
 import { refreshAll, useRoute } from "../../api/queries";
 import { showIssues } from "../../api/refusals";
@@ -69,12 +71,18 @@ export function Identity({ sheet, material, commit }: { sheet: Sheet; material: 
 function ProposedFamily({ sheet, take }: { sheet: Sheet; take: (family: string) => void }) {
 	const { id, libraryId, group } = sheet.row;
 	const isProject = libraryId.startsWith("project:");
-	const others = useRoute(
-		"findMaterials",
-		{ library: libraryId, group: writeList([group]), limit: "50", sort: "name", values: "density" },
-		{ enabled: !isProject },
-	);
-	const family = familyOfOthers(others.data?.rows ?? [], id);
+	// asked once for a sheet, under a key of its own: what is typed meanwhile changes no other material
+	const others = useQuery({
+		queryKey: ["families of a group", libraryId, group],
+		enabled: !isProject,
+		staleTime: Number.POSITIVE_INFINITY,
+		queryFn: async ({ signal }) => {
+			const wanted = { library: libraryId, group: writeList([group]), limit: "50", sort: "name", values: "density" };
+			const found = await call("findMaterials", wanted, signal);
+			return found.ok ? found.value.rows : [];
+		},
+	});
+	const family = familyOfOthers(others.data ?? [], id);
 	if (family === null) return null;
 	return (
 		<button type="button" className="quiet-link caption text-ink2! whitespace-nowrap" onClick={() => take(family)}>
