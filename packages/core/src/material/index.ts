@@ -151,6 +151,7 @@ export {
 	checkWhere,
 	EVIDENCE_WORDS,
 	type EvidenceWord,
+	evidenceOnly,
 	MOST_SPANS,
 	PRICE,
 	readWhere,

@@ -87,6 +87,13 @@ function endOf(text: string): number | null | undefined {
 	return Number.isFinite(number) ? number : undefined;
 }
 
+/** What spans ask of evidence alone: what a browser, which tries the ends by itself, leaves to the server. */
+export function evidenceOnly(list: readonly Where[]): readonly Where[] {
+	return list.flatMap(({ property, evidence }) =>
+		evidence === undefined ? [] : [{ property, low: null, high: null, evidence }],
+	);
+}
+
 export function writeWhere(list: readonly Where[]): string {
 	return list
 		.map(({ property, low, high, reach, evidence }) => {

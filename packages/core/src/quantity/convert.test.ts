@@ -20,6 +20,8 @@ describe("a quantity asked for in another unit", () => {
 		["44.4822 N in lb", "10 lb"],
 		["1 P in mPa s", "100 mPa s"],
 		[">= 200 MPa in ksi", "≥ 29.0075 ksi"],
+		["~ 300 MPa in ksi", "~ 43.5113 ksi"],
+		["-40 °C in °F", "-40 °F"],
 	])("%s", (text, expected) => expect(answer(text)).toBe(expected));
 
 	it.each(["gudgeon in bronze", "35 in MPa", "35 ksi in kg", "35 ksi in", "in MPa", "35 ksi", "bar in steel", "x".repeat(300)])(

@@ -37,8 +37,10 @@ export function convertText(text: string): Converted | null {
 		const number = (si: number | null): string | null =>
 			si === null ? null : String(Number(significant(fromSi(si, unit), DIGITS)));
 		const [a, b] = [number(low), number(high)];
+		// what was only about right stays so
+		const about = shape === "approximate" ? "~ " : "";
 		const ends = a === null ? `≤ ${b}` : b === null ? `≥ ${a}` : a === b ? a : `${a}–${b}`;
-		return { from, to: ends, unit: wanted };
+		return { from, to: about + ends, unit: wanted };
 	}
 	return null;
 }

@@ -20,7 +20,7 @@ export type Spans = {
 export type JudgedSpans = Spans & { evidence: Int32Array; extraEvidence: Int32Array };
 
 /** The place of `none`. */
-const NO_EVIDENCE = EVIDENCE_WORDS.indexOf("none");
+export const NO_EVIDENCE = EVIDENCE_WORDS.indexOf("none");
 
 export function blankSpans(rows: number): JudgedSpans {
 	return {

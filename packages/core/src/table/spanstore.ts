@@ -1,10 +1,8 @@
-import { EVIDENCE_WORDS, PRICE } from "../material";
+import { PRICE } from "../material";
 import type { TableFacts } from "./facts";
 import type { Numbers, StoredTable } from "./image";
-import { blankSpans, extrasOf, type Further, grownSpans, type JudgedSpans, setExtras } from "./spans";
+import { blankSpans, extrasOf, type Further, grownSpans, type JudgedSpans, NO_EVIDENCE, setExtras } from "./spans";
 
-/** Of a value that says nothing. */
-const NO_EVIDENCE = EVIDENCE_WORDS.indexOf("none");
 const PARTS = [
 	"low",
 	"high",

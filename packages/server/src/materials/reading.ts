@@ -1,7 +1,7 @@
 import type { LibraryRevision, MaterialPage, MaterialRow, OriginKind, RouteInput, Sheet } from "@alvek/contract";
 import { readList } from "@alvek/contract";
 import type { JudgeContext } from "@alvek/core/judge";
-import { canonicalJson, checkWhere } from "@alvek/core/material";
+import { canonicalJson, checkWhere, evidenceOnly } from "@alvek/core/material";
 import { fail, ok, type Result } from "@alvek/core/result";
 import { FACETS } from "@alvek/core/table";
 import { authorised, authorisePlace, readableLibraries, viewerOf } from "../access";
@@ -78,10 +78,7 @@ export async function findWithColumns(
 	if (!query.ok) return query;
 	const viewer = await viewerOf(ctx);
 	const page = await queries.find(query.value, viewer);
-	// what is asked of the evidence of values the browser cannot try
-	const where = query.value.where.flatMap(({ property, evidence }) =>
-		evidence === undefined ? [] : [{ property, low: null, high: null, evidence }],
-	);
+	const where = evidenceOnly(query.value.where);
 	const { bytes } = await queries.columns({ ...query.value, where }, stripsOf(input), viewer);
 	return ok({ page, columns: bytes() });
 }

@@ -20,8 +20,12 @@ type Preferences = {
 	readonly filtersOpen: boolean;
 	readonly briefOpen: boolean;
 	readonly toggleTheme: () => void;
-	readonly set: (change: Partial<Omit<Preferences, "set" | "toggleTheme">>) => void;
+	/** What names things of a person's work is gone for the next one at this browser. */
+	readonly forget: () => void;
+	readonly set: (change: Partial<Omit<Preferences, "set" | "toggleTheme" | "forget">>) => void;
 };
+
+const NOTHING_KEPT = { projectDefault: null, enteredAs: { evidence: "", basis: "", source: "" } } as const;
 
 /** How this person likes the interface; stays in this browser. */
 export const usePreferences = create<Preferences>()(
@@ -31,12 +35,12 @@ export const usePreferences = create<Preferences>()(
 			unitSet: "engineering",
 			wantedUse: "linear_static",
 			target: null,
-			projectDefault: null,
-			enteredAs: { evidence: "", basis: "", source: "" },
+			...NOTHING_KEPT,
 			filtersOpen: true,
 			briefOpen: true,
 			toggleTheme: () => set((s) => ({ theme: s.theme === "day" ? "night" : "day" })),
 			set: (change) => set(change),
+			forget: () => set(NOTHING_KEPT),
 		}),
 		{
 			name: "alvek.preferences",

@@ -2,11 +2,27 @@
 
 import { afterEach, describe, expect, it, vi } from "vitest";
 import { usePartSelection } from "./parts";
+import { usePreferences } from "./preferences";
 import { askFirst, useQuestion } from "./question";
 import { closeToast, holdToast, letGo, showToast, useToasts } from "./toasts";
 import { type TrayItem, useTray } from "./tray";
 
 afterEach(() => vi.useRealTimers());
+
+describe("preferences", () => {
+	it("forget what names a person's work, and keep how somebody likes the interface", () => {
+		const { set, forget } = usePreferences.getState();
+		set({
+			unitSet: "us",
+			projectDefault: { id: "m", name: "Secret grade" },
+			enteredAs: { evidence: "measured", basis: "", source: "report 7" },
+		});
+		forget();
+		const { unitSet, projectDefault, enteredAs } = usePreferences.getState();
+		expect([unitSet, projectDefault, enteredAs]).toEqual(["us", null, { evidence: "", basis: "", source: "" }]);
+		expect(localStorage.getItem("alvek.preferences")).not.toMatch(/Secret grade|report 7/);
+	});
+});
 
 describe("toasts", () => {
 	const texts = () => useToasts.getState().toasts.map((t) => t.text);

@@ -75,5 +75,6 @@ export function Initials({ name, initials }: { name: string; initials: string })
 export async function signOut(everywhere: boolean): Promise<void> {
 	const result = await call("signOut", { everywhere });
 	if (!result.ok) return showIssues(result.issues);
+	usePreferences.getState().forget();
 	location.assign("/materials");
 }

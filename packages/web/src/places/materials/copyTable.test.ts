@@ -20,6 +20,15 @@ describe("rows on the clipboard", () => {
 	const { document } = priced;
 	const rows = [plain, { ...priced, document: { ...document, price: { amount: "4.20", currency: "EUR", date: "2026-11-01" } } }];
 
+	it("hold no cell that a spreadsheet would take for a formula", () => {
+		const hostile = { ...plain, name: '=HYPERLINK("http://x")', itemCode: "@SUM(1)" };
+		expect(tableText([hostile], words, []).split("\r\n")[1]?.split("\t").slice(0, 3)).toEqual([
+			'\'=HYPERLINK("http://x")',
+			"own",
+			"'@SUM(1)",
+		]);
+	});
+
 	it("have names, words and units, the digits that were typed, and one line each", () => {
 		expect(words.map((w) => [w.id, w.width])).toEqual([
 			["code", 104],

@@ -1,4 +1,4 @@
-import type { MaterialRow } from "@alvek/contract";
+import { csvText, type MaterialRow } from "@alvek/contract";
 import { firstValue, temperatureTable, workingOf } from "@alvek/core/material";
 import { showToast } from "../../stores/toasts";
 import { copyText } from "../../ui/copy";
@@ -17,7 +17,7 @@ export function tableText(rows: readonly MaterialRow[], words: readonly WordColu
 		...words.map((w) => wordIn(row, w.id)),
 		...columns.map((c) => numberText(row, c)),
 	]);
-	return [head, ...body].map((line) => line.map(oneLine).join("\t")).join("\r\n");
+	return csvText([head, ...body], "\t");
 }
 
 /** A table over temperature says its number at 20 °C, as its cell does. */
@@ -27,9 +27,6 @@ function numberText({ document }: MaterialRow, column: GridColumn): string {
 	const working = workingOf(document, column.id);
 	return working === null ? "a table" : `${numberIn(working, column.unit)} at 20 °C`;
 }
-
-// a tab or a line break inside a name would shift everything behind it
-const oneLine = (text: string): string => text.replace(/[\t\r\n]+/g, " ");
 
 /** Puts them on the clipboard and says so. */
 export function copyTable(rows: readonly MaterialRow[], words: readonly WordColumn[], columns: readonly GridColumn[]): void {

@@ -1,4 +1,4 @@
-import type { LibraryView, PartView, ProjectView } from "@alvek/contract";
+import type { LibraryView, MaterialRow, PartView, ProjectView } from "@alvek/contract";
 import { writeList } from "@alvek/contract";
 import { MASS_UNITS } from "@alvek/core/mass";
 import { readNewMaterial } from "@alvek/core/page";
@@ -29,10 +29,10 @@ export function Chooser({ project, parts, initial, top, onAssign, onClose }: Pro
 	const [text, setText] = useState(initial);
 	const [at, setAt] = useState(0);
 	const root = useRef<HTMLDivElement>(null);
-	const { choices: found, page, asked, mine } = useChoices(project, text);
+	const { choices: found, page, asked, mine, used } = useChoices(project, text);
 	/** Null until somebody says otherwise: then it is what the parts are for now. */
 	const [chosen, setChosen] = useState<string | null>(null);
-	const purpose = chosen ?? purposeOf(parts, found);
+	const purpose = chosen ?? purposeOf(parts, used);
 	const choices = forPurpose(found, purpose);
 	const pieces = parts.reduce((n, p) => n + p.quantity, 0);
 	const now = massWith(parts);
@@ -154,6 +154,7 @@ function PurposeLine(props: {
 }
 
 const NO_LIBRARIES: readonly LibraryView[] = [];
+const NO_ROWS: readonly MaterialRow[] = [];
 
 /** What fits the typed text, with the answer that it came from. */
 function useChoices(project: ProjectView, text: string) {
@@ -168,12 +169,13 @@ function useChoices(project: ProjectView, text: string) {
 	const libraries = useRoute("listLibraries", {}).data;
 	const used = [...new Set(project.parts.flatMap((p) => p.assignment?.materialId ?? []))];
 	const own = useRoute("getMaterials", { ids: writeList(used) }, { enabled: used.length > 0 });
+	const rows = own.data ?? NO_ROWS;
 	const choices = useMemo(() => {
 		const hidden = new Set(libraries?.filter((l) => l.hidden).map((l) => l.id));
 		const found = (page.data?.rows ?? []).filter((r) => !hidden.has(r.libraryId));
-		return choicesOf([...(own.data ?? []), ...found], project, text);
-	}, [own.data, page.data, libraries, project, text]);
-	return { choices, page, asked, mine: useKeptByMe(libraries ?? NO_LIBRARIES) };
+		return choicesOf([...rows, ...found], project, text);
+	}, [rows, page.data, libraries, project, text]);
+	return { choices, page, asked, used: rows, mine: useKeptByMe(libraries ?? NO_LIBRARIES) };
 }
 
 /** Keeps a list that hangs from rows in sight, and closes it by a click beside it. */

@@ -37,14 +37,16 @@ describe("choices for parts", () => {
 
 	it("are steered by what the parts are for now; what says nothing fits everything", () => {
 		expect(purposesOf(choices)).toEqual(["fastener", "structure", "winding"]);
-		expect(purposeOf([on("bolt")], choices)).toBe("fastener");
-		expect(purposeOf([on("bolt"), on("plate")], choices)).toBe("structure");
-		expect([purposeOf([on("bolt"), on("wire")], choices), purposeOf([on(null)], choices)]).toEqual(["", ""]);
-		expect(purposeOf([on("bolt"), on(null)], choices)).toBe("");
+		expect(purposeOf([on("bolt")], rows as never)).toBe("fastener");
+		expect(purposeOf([on("bolt"), on("plate")], rows as never)).toBe("structure");
+		expect([purposeOf([on("bolt"), on("wire")], rows as never), purposeOf([on(null)], rows as never)]).toEqual(["", ""]);
+		expect(purposeOf([on("bolt"), on(null)], rows as never)).toBe("");
 		const fitting = (purpose: string) => forPurpose(choices, purpose).map((c) => c.row.id);
 		expect(fitting("fastener")).toEqual(["bolt", "plain"]);
 		// offered for it comes before what says nothing, wherever it stood
 		expect(fitting("structure")).toEqual(["bolt", "plate", "plain"]);
 		expect(fitting("")).toHaveLength(4);
+		// whoever types the name of another gets it, and no material of that name is made instead
+		expect(forPurpose(choicesOf(rows as never, project, "wire"), "fastener").map((c) => c.row.id)).toEqual(["wire"]);
 	});
 });

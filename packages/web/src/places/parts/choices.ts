@@ -54,11 +54,15 @@ export function choicesOf(rows: readonly MaterialRow[], project: ProjectView, te
 	return found.sort((a, b) => rank(a) - rank(b) || Number(fits(b.row.name)) - Number(fits(a.row.name)));
 }
 
-/** What is offered for a purpose, then what says nothing of purposes and so fits any; the rest is left out. "": everything. */
+/**
+ * What is offered for a purpose, then what says nothing of purposes and so fits any; the rest is left out. "": everything,
+ * and so is what somebody typed the name of, where only that answers.
+ */
 export function forPurpose(choices: readonly Choice[], purpose: string): readonly Choice[] {
 	if (purpose === "") return choices;
 	const offered = choices.filter((c) => c.row.offeredFor.includes(purpose));
-	return [...offered, ...choices.filter((c) => c.row.offeredFor.length === 0)];
+	const fitting = [...offered, ...choices.filter((c) => c.row.offeredFor.length === 0)];
+	return fitting.length === 0 ? choices : fitting;
 }
 
 /** Purposes that some choice is offered for, in their order. */
@@ -67,9 +71,9 @@ export function purposesOf(choices: readonly Choice[]): readonly string[] {
 }
 
 /** What parts are for, as far as what they are made of now says it: a purpose that all of those materials share; "" where none is. */
-export function purposeOf(parts: readonly PartView[], choices: readonly Choice[]): string {
+export function purposeOf(parts: readonly PartView[], used: readonly MaterialRow[]): string {
 	const now = [...new Set(parts.map((p) => p.assignment?.materialId))];
-	const rows = now.map((id) => choices.find((c) => c.row.id === id)?.row);
+	const rows = now.map((id) => used.find((row) => row.id === id));
 	const [first, ...others] = rows;
 	return first?.offeredFor.find((purpose) => others.every((r) => r?.offeredFor.includes(purpose) === true)) ?? "";
 }

@@ -22,7 +22,12 @@ export function useDirect(text: string, done: () => void): { readonly answers: r
 	const [reader, setReader] = useState<{ readonly read: Reader } | null>(null);
 	const wanted = text !== "" && reader === null;
 	useEffect(() => {
-		if (wanted) void import("./direct").then(({ directOf }) => setReader({ read: directOf }));
+		if (!wanted) return;
+		// without it, as while there is no connection, names are found all the same
+		void import("./direct").then(
+			({ directOf }) => setReader({ read: directOf }),
+			() => setReader({ read: () => null }),
+		);
 	}, [wanted]);
 	const asked = reader === null || text === "" ? null : reader.read(text);
 	const material = asked?.kind === "values" ? asked.material : "";

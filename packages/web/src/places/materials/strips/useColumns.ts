@@ -1,6 +1,6 @@
 import type { MaterialPage } from "@alvek/contract";
 import { type RouteInput, unpackFound, writeList } from "@alvek/contract";
-import { readWhere, type Where, writeWhere } from "@alvek/core/material";
+import { evidenceOnly, readWhere, writeWhere } from "@alvek/core/material";
 import { ok, type Result } from "@alvek/core/result";
 import { type PackedColumns, unpackColumns } from "@alvek/core/table";
 import { useQuery } from "@tanstack/react-query";
@@ -18,9 +18,7 @@ export type ColumnsQuestion = RouteInput<"findColumns"> | null;
 export function columnsQuestion(narrowing: ReturnType<typeof narrowingOf>, properties: readonly string[]): ColumnsQuestion {
 	if (properties.length === 0) return null;
 	const { where, sort: _, dir: __, ...others } = narrowing;
-	const judged = readWhere(where ?? "").flatMap(({ property, evidence }): Where[] =>
-		evidence === undefined ? [] : [{ property, low: null, high: null, evidence }],
-	);
+	const judged = evidenceOnly(readWhere(where ?? ""));
 	return {
 		...others,
 		...(judged.length > 0 ? { where: writeWhere(judged) } : {}),
