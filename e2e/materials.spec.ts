@@ -124,9 +124,31 @@ test("the keyboard alone: walk, to the tray, open", async ({ page }) => {
 	await expect(tray).toContainText(focused ?? "");
 });
 
-test("a supplied row is copied to the firm's library in one action, with undo", async ({ page }) => {
+test("a supplied row is copied to the firm's library, into a group of choice; a taken name asks; all with undo", async ({
+	page,
+}) => {
 	await page.goto("/materials?text=soda");
-	await page.getByRole("button", { name: "Copy to Orrisay Works" }).click();
+	const dialog = page.getByRole("dialog");
+	const copy = async (): Promise<void> => {
+		await rows(page).filter({ hasText: "supplied" }).click();
+		await page.getByRole("button", { name: "Copy to Orrisay Works…" }).click();
+	};
+	await copy();
+	await dialog.getByLabel("Group there").fill("Bought in");
+	await dialog.getByRole("button", { name: "Copy to Orrisay Works" }).click();
+	await expect(rows(page)).toHaveCount(2);
+	await expect(page.getByRole("row", { name: /Bought in/ })).toBeVisible();
+	await copy();
+	// the same again is nothing to do, and the group of last time stands there
+	await expect(dialog.getByText("Already there, value for value")).toBeVisible();
+	await expect(dialog.getByLabel("Group there")).toHaveValue("Bought in");
+	await expect(dialog.getByRole("button", { name: "Copy to Orrisay Works" })).toBeDisabled();
+	await dialog.getByLabel("under another name").check();
+	await dialog.getByLabel(/becomes$/).fill("Soda, our own");
+	await dialog.getByRole("button", { name: "Copy to Orrisay Works" }).click();
+	await expect(rows(page)).toHaveCount(3);
+	const undo = page.getByRole("status").filter({ hasText: "copied to" }).getByRole("button", { name: "Undo" });
+	await undo.last().click();
 	await expect(rows(page)).toHaveCount(2);
 	await page.getByRole("status").filter({ hasText: "copied to" }).getByRole("button", { name: "Undo" }).click();
 	await expect(rows(page)).toHaveCount(1);

@@ -207,7 +207,44 @@ export type SavedDraft = {
 };
 
 /** Copies that were made; where the library asks for a second person they are drafts that wait for one. */
-export type Copied = { readonly copied: number; readonly proposed: number; readonly left: readonly string[] };
+export type Copied = {
+	readonly copied: number;
+	readonly proposed: number;
+	/** Those that became the next revision of what bore their name. */
+	readonly revised: number;
+	/** Originals that are retired now, each with what stands there as its successor. */
+	readonly moved: number;
+	/** Names of those that were left out. */
+	readonly left: readonly string[];
+	/** What was made or revised there, in the order of what was asked for. */
+	readonly ids: readonly string[];
+};
+
+/** A material whose name is taken where it shall be copied to. */
+export type TakenName = {
+	readonly id: string;
+	readonly name: string;
+	/** What bears the name and can take a revision; null: another of those that are copied, or something unpublished. */
+	readonly there: { readonly id: string; readonly name: string; readonly revision: number } | null;
+	/** It says there what it says here, to the last digit. */
+	readonly same: boolean;
+	/** A name that is free there. */
+	readonly free: string;
+};
+
+/** What copying materials to another library would do. */
+export type CopyPlan = {
+	/** Those whose names are free there. */
+	readonly fresh: number;
+	/** Groups that they stand in; "": none. */
+	readonly groups: readonly string[];
+	readonly taken: readonly TakenName[];
+	readonly unpublished: readonly string[];
+	/** Copies wait for a second person there. */
+	readonly proposed: boolean;
+	/** Checksum of what stands under the taken names; copying over them sends it back. */
+	readonly seen: string;
+};
 
 /** What publishing one draft would do. */
 export type PublishEffect = {

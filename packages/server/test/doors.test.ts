@@ -146,8 +146,8 @@ describe("taking a step back takes what the step takes now", () => {
 		await lock(ed);
 		await ed.must("undo", { event: moved.event });
 		await lock(server);
-		const copy = newId();
-		const copied = await server.must("copyMaterial", { id: "bar", newId: copy, libraryId: "own" });
+		const copied = await server.must("copyMany", { ids: ["bar"], libraryId: "own" });
+		const [copy = ""] = copied.value.ids;
 		const project = newId();
 		await server.must("createProject", { id: project, name: unique("Uses") });
 		await server.importFile(project, "nested.step", fixture("nested.step"));
@@ -203,17 +203,15 @@ describe("a library that asks for a second person", () => {
 		}
 		await role("ed", "library", "from", "reader");
 		await lock(ed);
-		const one = newId();
-		expect((await ed.must("copyMaterial", { id: ids[0] as string, newId: one, libraryId: "own" })).value).toEqual({
-			id: one,
-			proposed: true,
-		});
+		const first = (await ed.must("copyMany", { ids: [ids[0] as string], libraryId: "own" })).value;
+		expect(first).toMatchObject({ copied: 0, proposed: 1 });
+		const [one = ""] = first.ids;
 		expect((await ed.must("copyMany", { ids: [ids[1] as string], libraryId: "own" })).value).toMatchObject({
 			copied: 0,
 			proposed: 1,
 		});
 		const bars = (await groupsIn("from")).find((g) => g.name === "Bars")?.id ?? "";
-		const whole = await ed.must("copyGroup", { id: bars, libraryId: "own" });
+		const whole = await ed.must("copyMany", { ofGroup: bars, libraryId: "own" });
 		expect(whole.value).toMatchObject({ copied: 0, proposed: 1 });
 		// nobody else sees any of it before a second person has let it through
 		expect(await reader.refused("getSheet", { id: one })).toBe("not-found");

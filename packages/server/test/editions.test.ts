@@ -1,5 +1,5 @@
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
-import { lowOf, newId, type Running, startServer } from "./harness";
+import { lowOf, type Running, startServer } from "./harness";
 import { make, revise, startTeam } from "./team";
 
 let server: Running;
@@ -69,8 +69,8 @@ describe("editions", () => {
 			const found = await elsewhere.must("findMaterials", { text: "Travelling" });
 			expect(lowOf((found.rows[0] as never as { document: never }).document, "density")).toBe(2710);
 			// own layers and copies are not touched by an update; they show behind
-			const copy = newId();
-			await elsewhere.must("copyMaterial", { id: found.rows[0]?.id ?? "", newId: copy, libraryId: "own" });
+			const copies = await elsewhere.must("copyMany", { ids: [found.rows[0]?.id ?? ""], libraryId: "own" });
+			const [copy = ""] = copies.value.ids;
 
 			await revise(server, id, "2.72 g/cm3");
 			const two = await server.must("freezeEdition", { id: "own", note: "corrected" });

@@ -54,11 +54,11 @@ describe("groups", () => {
 		const goal = newId();
 		await server.must("createLibrary", { id: goal, name: "Boat yard", description: "" });
 		await server.must("openLock", { id: goal });
-		const copied = await server.must("copyGroup", { id: await idOf("Boats"), libraryId: goal });
-		expect(copied.value).toEqual({ copied: 1, proposed: 0, left: [] });
+		const copied = await server.must("copyMany", { ofGroup: await idOf("Boats"), libraryId: goal });
+		expect(copied.value).toMatchObject({ copied: 1, proposed: 0, left: [] });
 		const rows = await server.must("findMaterials", { library: goal });
 		expect(rows.rows.map((r) => [r.name, r.group, r.revision])).toEqual([["Grouped", "Boats / Hull", 1]]);
-		expect((await server.must("copyGroup", { id: await idOf("Boats"), libraryId: goal })).value).toEqual({
+		expect((await server.must("copyMany", { ofGroup: await idOf("Boats"), libraryId: goal })).value).toMatchObject({
 			copied: 0,
 			proposed: 0,
 			left: ["Grouped"],

@@ -176,8 +176,8 @@ describe("materials", () => {
 	});
 
 	it("copies a supplied row in one act, evidence kept, and can take it back", async () => {
-		const newOne = newId();
-		const { event } = await server.must("copyMaterial", { id: "bar", newId: newOne, libraryId: "own" });
+		const { event, value } = await server.must("copyMany", { ids: ["bar"], libraryId: "own" });
+		const [newOne = ""] = value.ids;
 		const copy = await server.must("getSheet", { id: newOne });
 		expect(copy.row.document.values.density).toMatchObject({ evidence: "measured" });
 		expect(copy.row.document.values.density?.carried).toBeUndefined();

@@ -48,7 +48,6 @@ export const TEMPLATES: Readonly<Partial<Record<RouteName, readonly object[]>>> 
 		{ id: "$G", parent: "$G2" },
 	],
 	removeGroup: [{ id: "$G", to: "$G2" }],
-	copyGroup: [{ id: "$G", libraryId: "$L" }],
 	freezeEdition: [{ id: "$L", note: "x" }],
 	freezeSet: [{ id: "$S", note: "x" }],
 	compareEditions: [
@@ -115,14 +114,21 @@ export const TEMPLATES: Readonly<Partial<Record<RouteName, readonly object[]>>> 
 	publishDraft: [{ id: "$M", hash: "$hash", note: "x" }],
 	rebaseDraft: [{ id: "$M", chosen: [] }],
 	discardDraft: [{ id: "$M" }],
-	copyMaterial: [{ id: "$M", newId: "$new", libraryId: "$L" }],
 	standOnNewest: [{ id: "$M", revision: 2 }],
 	manyMaterials: [
 		{ ids: ["$M", "$N"], act: "remove" },
 		{ ids: ["$M"], act: "retire", successor: "$N" },
 		{ ids: ["$M"], act: "move", group: "Away" },
 	],
-	copyMany: [{ ids: ["$M", "$N"], libraryId: "$L" }],
+	copyPlan: [
+		{ ids: ["$M", "$N"], libraryId: "$L" },
+		{ ofGroup: "$G", libraryId: "$L" },
+	],
+	copyMany: [
+		{ ids: ["$M", "$N"], libraryId: "$L" },
+		{ ofGroup: "$G", libraryId: "$L" },
+		{ ids: ["$M"], libraryId: "$L", taken: "rename", names: [{ id: "$M", name: "Walked" }], move: true },
+	],
 	starMany: [{ ids: ["$M"], on: true }],
 	removeMaterial: [{ id: "$M" }],
 	findAlike: [{ material: "$M" }, { name: "SECRET alloy" }],

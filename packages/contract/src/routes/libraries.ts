@@ -133,13 +133,6 @@ export const librariesRoutes = {
 		summary: "takes a group away; its materials and groups go where `to` says, null is the top",
 		input: shape({ id, to: id.nullable().defined().default(null) }),
 	}),
-	copyGroup: route<wire.Undoable<wire.Copied>>()({
-		...PATHS.copyGroup,
-		action: "library.publish",
-		summary:
-			"a group with its groups and published materials, copied to another library; names taken there are left out and told",
-		input: shape({ id, libraryId: id }),
-	}),
 	freezeEdition: route<{ id: string; no: number }>()({
 		...PATHS.freezeEdition,
 		action: "library.publish",

@@ -4,6 +4,13 @@ import { digits, edit, hash, id, name, narrowing, shape, text } from "../shapes"
 import type * as wire from "../wire";
 import { route } from "./route";
 
+/** Published materials, or a group with all that stands below it, and the library that they go to. */
+const whatToCopy = {
+	ids: yup.array(id).strict().max(5000),
+	ofGroup: id.notRequired(),
+	libraryId: id,
+};
+
 /** Materials: finding, sheets, drafts, publishing, files, views. */
 export const materialsRoutes = {
 	findMaterials: route<wire.MaterialPage>()({
@@ -234,12 +241,6 @@ export const materialsRoutes = {
 		summary: "throws my draft away; parts that try it go back to the revision before",
 		input: shape({ id }),
 	}),
-	copyMaterial: route<wire.Undoable<{ id: string; proposed: boolean }>>()({
-		...PATHS.copyMaterial,
-		action: "library.edit",
-		summary: "a copy in another library, evidence and sources kept",
-		input: shape({ id, newId: id, libraryId: id }),
-	}),
 	standOnNewest: route<wire.Undoable<null>>()({
 		...PATHS.standOnNewest,
 		action: "library.edit",
@@ -269,11 +270,29 @@ export const materialsRoutes = {
 			inUse: yup.boolean().strict(),
 		}),
 	}),
+	copyPlan: route<wire.CopyPlan>()({
+		...PATHS.copyPlan,
+		action: "library.publish",
+		summary:
+			"what copying these, or a group with all below it, to another library would do: which names are taken there, by what",
+		input: shape(whatToCopy),
+	}),
 	copyMany: route<wire.Undoable<wire.Copied>>()({
 		...PATHS.copyMany,
 		action: "library.publish",
-		summary: "copies of published materials in another library; names taken there are left out and told",
-		input: shape({ ids: yup.array(id).strict().required().min(1).max(5000), libraryId: id }),
+		summary:
+			"copies of published materials in another library, evidence and sources kept; a taken name is left out and told, or takes the copy as its next revision (`seen` of the plan), or the copy takes another name; `move` retires the originals with the copies as successors",
+		input: shape({
+			...whatToCopy,
+			group: text(400),
+			taken: yup
+				.string()
+				.strict()
+				.oneOf(["leave", "rename", "revise"] as const),
+			names: yup.array(shape({ id, name }).required()).strict().max(5000),
+			seen: hash.notRequired(),
+			move: yup.boolean().strict(),
+		}),
 	}),
 	starMany: route<{ starred: number }>()({
 		...PATHS.starMany,

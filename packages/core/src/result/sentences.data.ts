@@ -105,6 +105,11 @@ export const SENTENCES = {
 	"merge-itself": () => "A material cannot be merged with itself.",
 	"merge-retired": (i) => `“${i.actual}” is retired already. Bring it back into use first, or leave it.`,
 	"merge-moved": () => "One of the two was changed in the meantime. Look at them again; nothing was merged.",
+	"copy-moved": () => "What bears these names there was changed in the meantime. Look at it again; nothing was copied.",
+	"move-waits": (i) =>
+		`In ${i.actual} a second person approves what is published, so nothing can be moved there in one step. Copy it; once the copy is approved, retire this one with it as successor.`,
+	"nothing-to-copy": (i) =>
+		`Nothing in the group ${i.actual} is published yet, so there is nothing to copy. Publish its drafts first.`,
 	"merge-approval": (i) =>
 		`In ${i.actual} a second person approves what is published. Take the values over in a draft and have it approved, then merge without taking any.`,
 	"disk-full": () =>

@@ -1,51 +1,49 @@
 import type { Copied, RouteInput, Undoable } from "@alvek/contract";
-import { nameKey } from "@alvek/core/material";
+import { cleanName, nameKey } from "@alvek/core/material";
 import { fail, ok, type Result } from "@alvek/core/result";
-import { authorised, authorisedAll, authoriseInstallation, authoriseLibrary, requirePublishing } from "../access";
+import { authoriseInstallation, authoriseLibrary, requirePublishing } from "../access";
 import { type Context, inWrite, type Sql } from "../db";
 import { ensureLibraryNameAvailable } from "../libraries";
-import { ensureNameAvailable } from "../materials";
 import {
 	type CopiedRow,
 	copySources,
 	documentsOf,
 	type Entry,
 	ensureGroup,
-	groupById,
 	insertCopiedRevisions,
 	insertCopies,
 	insertLibrary,
-	insertMaterial,
-	insertRevision,
-	materialById,
-	nameKeysIn,
 	openPublish,
-	parseDocument,
-	pathOfGroup,
+	type RowChange,
 	recordEvent,
 	stateNow,
 } from "../repo";
+import { moveTo } from "./move";
+import { chosenEntries, type Placing, placingIn } from "./placing";
 import { proposeNew, recordProposal } from "./publish";
+import { reviseFrom } from "./revise";
 
-type Copies = { readonly ids: readonly string[]; readonly left: readonly string[]; readonly proposed: boolean };
+/** A copy with what it is a copy of. */
+export type Made = { readonly of: Entry; readonly id: string };
+
+type CopyInto = {
+	readonly entries: readonly Entry[];
+	readonly library: string;
+	readonly note: string;
+	readonly proposed: boolean;
+};
 
 /**
  * Copies of published materials in another library, with the same documents (shared by hash), origins kept, as one
- * publish, or as one proposal where the library asks for a second person. Names that are taken there are left out and told.
+ * publish, or as one proposal where the library asks for a second person. Their names have to be free there.
  */
-async function copyEntries(
-	ctx: Context,
-	sql: Sql,
-	input: { entries: readonly Entry[]; library: string; note: string; proposed: boolean },
-): Promise<Result<Copies>> {
+async function copyEntries(ctx: Context, sql: Sql, input: CopyInto): Promise<readonly Made[]> {
 	const { library, entries, proposed } = input;
-	const taken = await nameKeysIn(sql, library);
-	const fresh = entries.filter((e) => !taken.has(nameKey(e.name)));
-	if (fresh.length === 0) return ok({ ids: [], left: entries.map((e) => e.name), proposed });
+	if (entries.length === 0) return [];
 	const groups = new Map<string, string | null>();
-	for (const path of new Set(fresh.map((e) => e.group))) groups.set(path, await ensureGroup(ctx, sql, library, path));
+	for (const path of new Set(entries.map((e) => e.group))) groups.set(path, await ensureGroup(ctx, sql, library, path));
 	const publish = await openPublish(ctx, sql, { place: library, note: input.note, state: proposed ? "proposed" : "done" });
-	const rows = fresh.map(
+	const rows = entries.map(
 		(e): CopiedRow => ({
 			id: ctx.newId(),
 			uid: ctx.newId(),
@@ -58,15 +56,10 @@ async function copyEntries(
 		}),
 	);
 	await insertCopies(ctx, sql, library, rows);
-	const names = new Set(fresh.map((e) => e.name));
-	const copies: Copies = {
-		ids: rows.map((r) => r.id),
-		left: entries.map((e) => e.name).filter((n) => !names.has(n)),
-		proposed,
-	};
+	const made = rows.map((r, i): Made => ({ of: entries[i] as Entry, id: r.id }));
 	if (!proposed) {
 		await insertCopiedRevisions(sql, publish, rows);
-		return ok(copies);
+		return made;
 	}
 	const documents = await documentsOf(
 		sql,
@@ -78,11 +71,8 @@ async function copyEntries(
 	});
 	await proposeNew(ctx, sql, publish, new Map(drafts));
 	await recordProposal(ctx, sql, library, { publish, note: input.note });
-	return ok(copies);
+	return made;
 }
-
-const countsOf = ({ ids, proposed }: Copies): Pick<Copied, "copied" | "proposed"> =>
-	proposed ? { copied: 0, proposed: ids.length } : { copied: ids.length, proposed: 0 };
 
 export function copyLibrary(
 	ctx: Context,
@@ -102,132 +92,113 @@ export function copyLibrary(
 		await copySources(sql, input.id, input.newId, ctx.newId);
 		const entries = [...(await stateNow(sql, input.id)).values()];
 		const note = `Copy of ${library.value.name}`;
-		const copies = await copyEntries(ctx, sql, { entries, library: input.newId, note, proposed: false });
-		if (!copies.ok) return copies;
-		const { ids } = copies.value;
+		const made = await copyEntries(ctx, sql, { entries, library: input.newId, note, proposed: false });
 		const event = await recordEvent(ctx, sql, {
 			action: "library.copy",
 			kind: "library",
 			subject: input.newId,
-			changeset: { from: library.value.name, materials: ids.length },
+			changeset: { from: library.value.name, materials: made.length },
 			inverse: { kind: "library-row", id: input.newId, expect: { archived: 0 }, set: { archived: 1 } },
 		});
-		return ok({ event, value: { id: input.newId, materials: ids.length } });
+		return ok({ event, value: { id: input.newId, materials: made.length } });
 	});
 }
 
-/** Chosen materials of any libraries that I may read, copied under their own groups. */
-export function copyMany(ctx: Context, input: { ids: readonly string[]; libraryId: string }): Promise<Result<Undoable<Copied>>> {
-	return inWrite(ctx, async (sql) => {
-		const target = await requirePublishing(ctx, sql, input.libraryId);
-		if (!target.ok) return target;
-		const states = new Map<string, ReadonlyMap<string, Entry>>();
-		const entries: Entry[] = [];
-		const unpublished: string[] = [];
-		const materials = await authorisedAll(ctx, sql, input.ids, "library.read");
-		if (!materials.ok) return materials;
-		for (const { id, library_id, name } of materials.value) {
-			const state = states.get(library_id) ?? (await stateNow(sql, library_id));
-			states.set(library_id, state);
-			const entry = state.get(id);
-			if (entry === undefined) unpublished.push(name);
-			else entries.push(entry);
+/** What becomes of those whose names are taken, by what was asked for. */
+type Sorted = {
+	/** Copied, some of them under other names. */
+	readonly copy: readonly Entry[];
+	readonly revise: readonly Made[];
+	/** Nothing to do: there it says the same already. */
+	readonly same: readonly Made[];
+	readonly left: readonly Entry[];
+};
+
+/** What to do with each; refused where names that were given are no names or are taken, or something else stands there by now. */
+function sorted(placing: Placing, input: RouteInput<"copyMany">): Result<Sorted> {
+	const { fresh, taken } = placing;
+	if (input.taken === "rename") return renamed(placing, input.names ?? []);
+	const same = taken.flatMap((t) => (t.same && t.there !== null ? [{ of: t.entry, id: t.there.id }] : []));
+	if (input.taken !== "revise") {
+		// what stands there already need not be copied to stand for the original
+		const left = taken.filter((t) => input.move !== true || !t.same).map((t) => t.entry);
+		return ok({ copy: fresh, revise: [], same, left });
+	}
+	// nobody puts values over others that they have not been shown
+	if (taken.length > 0 && placing.seen !== input.seen) return fail({ code: "copy-moved" });
+	const other = taken.flatMap((t) => (t.same || t.there === null ? [] : [{ of: t.entry, id: t.there.id }]));
+	return ok({
+		copy: fresh,
+		revise: other,
+		same,
+		left: taken.flatMap((t) => (t.there === null ? [t.entry] : [])),
+	});
+}
+
+function renamed({ fresh, taken, keys }: Placing, names: NonNullable<RouteInput<"copyMany">["names"]>): Result<Sorted> {
+	const wanted = new Map(names.map((n) => [n.id, n.name]));
+	const used = new Set([...keys, ...fresh.map((e) => nameKey(e.name))]);
+	const copy: Entry[] = [...fresh];
+	const left: Entry[] = [];
+	for (const { entry } of taken) {
+		const typed = wanted.get(entry.id);
+		if (typed === undefined) {
+			left.push(entry);
+			continue;
 		}
-		const { proposed } = target.value;
-		const copies = await copyEntries(ctx, sql, { entries, library: input.libraryId, note: "Copied in", proposed });
-		if (!copies.ok) return copies;
-		const { ids, left } = copies.value;
-		const event = await recordCopies(ctx, sql, { library: input.libraryId, told: { group: "", copied: ids.length }, ids });
-		return ok({ event, value: { ...countsOf(copies.value), left: [...left, ...unpublished] } });
-	});
-}
-
-/** The step of copying, whose undo puts the copies into the bin. */
-function recordCopies(
-	ctx: Context,
-	sql: Sql,
-	{ library, told, ids }: { readonly library: string; readonly told: unknown; readonly ids: readonly string[] },
-): Promise<number> {
-	const removed = { removed_at: ctx.now() };
-	const rows = ids.map((id) => ({ id, expect: { removed_at: null }, set: removed }));
-	return recordEvent(ctx, sql, {
-		action: "group.copy",
-		kind: "library",
-		subject: library,
-		changeset: told,
-		inverse: { kind: "material-rows", rows },
-	});
-}
-
-/** A group with all that stands under it, copied to another library under its own name. */
-export function copyGroup(ctx: Context, input: { id: string; libraryId: string }): Promise<Result<Undoable<Copied>>> {
-	return inWrite(ctx, async (sql) => {
-		const group = await groupById(sql, input.id);
-		const readable = group === null ? null : await authoriseLibrary(ctx, sql, group.library, "library.read");
-		if (group === null || !readable?.ok) return fail({ code: "not-found", path: "The group" });
-		const target = await requirePublishing(ctx, sql, input.libraryId);
-		if (!target.ok) return target;
-		const path = await pathOfGroup(sql, group.id);
-		const inside = [...(await stateNow(sql, group.library)).values()].filter(
-			(e) => e.group === path || e.group.startsWith(`${path} / `),
-		);
-		// the group itself is what is copied, not those above it
-		const above = path.slice(0, path.length - group.name.length);
-		const entries = inside.map((e) => ({ ...e, group: e.group.slice(above.length) }));
-		if (entries.length === 0) return fail({ code: "nothing-to-freeze", path: group.name });
-		const copies = await copyEntries(ctx, sql, {
-			entries,
-			library: input.libraryId,
-			note: `Copy of the group ${path}, from ${readable.value.name}`,
-			proposed: target.value.proposed,
-		});
-		if (!copies.ok) return copies;
-		const { ids, left } = copies.value;
-		const told = { group: path, from: readable.value.name, copied: ids.length };
-		const event = await recordCopies(ctx, sql, { library: input.libraryId, told, ids });
-		return ok({ event, value: { ...countsOf(copies.value), left } });
-	});
-}
-
-/** A copy in another library: a document of its own, published at once or proposed, origin kept. */
-export function copyMaterial(
-	ctx: Context,
-	input: RouteInput<"copyMaterial">,
-): Promise<Result<Undoable<{ id: string; proposed: boolean }>>> {
-	return inWrite(ctx, async (sql) => {
-		const source = await authorised(ctx, sql, input.id, "library.read");
-		if (!source.ok) return source;
-		const target = await requirePublishing(ctx, sql, input.libraryId);
-		if (!target.ok) return target;
-		const { bytes, revision_id, revision_no, group_id } = source.value;
-		if (bytes === null || revision_id === null)
-			return fail({ code: "not-published", actual: source.value.name, expected: "a published revision to copy" });
-		if ((await materialById(sql, input.newId)) !== null) return fail({ code: "id-taken" });
-		const name = await ensureNameAvailable(sql, input.libraryId, source.value.name, "");
+		const name = cleanName(typed);
 		if (!name.ok) return name;
-		await insertMaterial(ctx, sql, {
-			id: input.newId,
-			place: input.libraryId,
-			group: await ensureGroup(ctx, sql, input.libraryId, await pathOfGroup(sql, group_id)),
-			name: name.value,
-			originKind: "copy",
-			originRevision: revision_id,
-		});
-		const note = `Copy of ${source.value.name}, revision ${revision_no}, from ${source.value.library}`;
-		// where a second person approves, a copy is proposed like anything else
+		if (used.has(nameKey(name.value))) return fail({ code: "name-taken", path: "name", actual: name.value });
+		used.add(nameKey(name.value));
+		copy.push({ ...entry, name: name.value });
+	}
+	return ok({ copy, revise: [], same: [], left });
+}
+
+/**
+ * Published materials of any libraries that I may read, or a group with all below it, copied to another library: under
+ * their own groups or one that was named. One step, which puts the copies into the bin again and brings what was moved
+ * back into use; revisions stay, as every published one does.
+ */
+export function copyMany(ctx: Context, input: RouteInput<"copyMany">): Promise<Result<Undoable<Copied>>> {
+	return inWrite(ctx, async (sql) => {
+		const { libraryId: library } = input;
+		const target = await requirePublishing(ctx, sql, library);
+		if (!target.ok) return target;
 		const { proposed } = target.value;
-		const publish = await openPublish(ctx, sql, { place: input.libraryId, note, state: proposed ? "proposed" : "done" });
-		const document = parseDocument(bytes);
-		if (proposed) await proposeNew(ctx, sql, publish, new Map([[input.newId, document]]));
-		else await insertRevision(ctx, sql, { material: input.newId, publish, document });
+		if (proposed && input.move === true) return fail({ code: "move-waits", actual: target.value.name });
+		const chosen = await chosenEntries(ctx, sql, input);
+		if (!chosen.ok) return chosen;
+		const { entries, unpublished, told } = chosen.value;
+		const sort = sorted(await placingIn(sql, library, entries), input);
+		if (!sort.ok) return sort;
+		const { revise, same, left } = sort.value;
+		const into = input.group?.trim();
+		const note = told.from === undefined ? "Copied in" : `Copy of the group ${told.group}, from ${told.from}`;
+		const copy = into === undefined ? sort.value.copy : sort.value.copy.map((e) => ({ ...e, group: into }));
+		const made = await copyEntries(ctx, sql, { entries: copy, library, note, proposed });
+		const done = await reviseFrom(ctx, sql, revise, { place: target.value, proposed, note });
+		if (!done.ok) return done;
+		const rows = made.map(({ id }): RowChange => ({ id, expect: { removed_at: null }, set: { removed_at: ctx.now() } }));
+		const moved =
+			input.move === true ? await moveTo(ctx, sql, library, { made, onto: [...done.value.revised, ...same] }) : ok([]);
+		if (!moved.ok) return moved;
 		const event = await recordEvent(ctx, sql, {
-			action: "material.copy",
-			kind: "material",
-			subject: input.newId,
-			changeset: { from: input.id, revision: revision_no },
-			inverse: { kind: "material-row", id: input.newId, expect: { removed_at: null }, set: { removed_at: ctx.now() } },
+			action: "group.copy",
+			kind: "library",
+			subject: library,
+			changeset: { ...told, copied: made.length },
+			inverse: { kind: "material-rows", rows: [...rows, ...moved.value] },
 		});
-		if (proposed) await recordProposal(ctx, sql, input.libraryId, { publish, note });
-		return ok({ event, value: { id: input.newId, proposed } });
+		const there = new Map([...made, ...revise, ...same].map((m) => [m.of.id, m.id]));
+		const value: Copied = {
+			copied: proposed ? 0 : made.length,
+			proposed: proposed ? made.length + done.value.revised.length : 0,
+			revised: proposed ? 0 : done.value.revised.length,
+			moved: moved.value.length,
+			left: [...left.map((e) => e.name), ...done.value.left, ...unpublished],
+			ids: entries.flatMap((e) => there.get(e.id) ?? []),
+		};
+		return ok({ event, value });
 	});
 }

@@ -1,4 +1,4 @@
-import type { Merged, MergePlan, RouteInput } from "@alvek/contract";
+import type { Merged, MergePlan, NameLink, RouteInput } from "@alvek/contract";
 import { applyEdits, classify, difference, type Edit, type Material } from "@alvek/core/material";
 import { fail, ok, type Result } from "@alvek/core/result";
 import { authorised, isSingleUser, requireOpenLock, viewerOf, waitsForSecond } from "../access";
@@ -6,11 +6,14 @@ import { type Context, inWrite, type Sql } from "../db";
 import type { MaterialQueries } from "../material-index";
 import { hiddenUses, usesOf } from "../materials";
 import {
+	bearerOfCode,
+	bearersOfLinks,
 	changeMaterialRow,
 	copyMarks,
 	countStandingOn,
 	editionsHolding,
 	insertRevision,
+	isSameLink,
 	type MaterialRecord,
 	openPublish,
 	parseDocument,
@@ -150,39 +153,50 @@ async function publishTaken(
 	return ok(revision.no);
 }
 
-/** Retires the one; code and shop name go to the survivor where it has none, or where that was asked for, name links always. */
+/**
+ * Retires the one. Code and shop name go to the survivor where it has none, or where that was asked for; names elsewhere
+ * always, where the survivor is the actor's to change. Within one library what goes leaves the retired one, because it may stand there once; in another library the
+ * retired one keeps its own, and what somebody else bears there by now stays behind.
+ */
 async function moveRows(ctx: Context, sql: Sql, { keep, drop }: Pair, code: boolean): Promise<readonly RowChange[]> {
+	const together = keep.library_id === drop.library_id;
+	// what somebody else supplies or keeps is called what they call it
+	const mine = together || (await authorised(ctx, sql, keep.id, "library.edit")).ok;
 	const ofDrop: RowChange = {
 		id: drop.id,
 		set: { retired: 0, successor_id: null },
 		expect: { retired: 1, successor_id: keep.id },
 	};
 	const ofKeep: RowChange = { id: keep.id, set: {}, expect: {} };
-	const take = (column: "item_code" | "shop_name", from: string, to: string): void => {
-		if (from === "" || (to !== "" && !(code && column === "item_code"))) return;
-		Object.assign(ofKeep.set, { [column]: to });
-		Object.assign(ofKeep.expect, { [column]: from });
-		// a code stands once in a library
-		if (column === "item_code") {
-			Object.assign(ofDrop.set, { item_code: from });
-			Object.assign(ofDrop.expect, { item_code: "" });
-		}
+	const give = (column: "item_code" | "shop_name" | "known_as", next: string): void => {
+		Object.assign(ofKeep.set, { [column]: keep[column] });
+		Object.assign(ofKeep.expect, { [column]: next });
 	};
-	// names in another library are that library's own
-	if (keep.library_id === drop.library_id) {
-		take("item_code", drop.item_code, keep.item_code);
-		take("shop_name", drop.shop_name, keep.shop_name);
+	const leave = (column: "item_code" | "known_as", blank: string): void => {
+		Object.assign(ofDrop.set, { [column]: drop[column] });
+		Object.assign(ofDrop.expect, { [column]: blank });
+	};
+	if (mine && drop.shop_name !== "" && keep.shop_name === "") give("shop_name", drop.shop_name);
+	const wanted = mine && drop.item_code !== "" && (keep.item_code === "" || code);
+	if (wanted && (together || (await bearerOfCode(sql, keep.library_id, drop.item_code, keep.id)) === null)) {
+		give("item_code", drop.item_code);
+		if (together) leave("item_code", "");
 	}
-	// what others call it goes with it; in another library the retired one leads on to its successor
-	const links = readLinks(drop.known_as);
-	if (keep.library_id === drop.library_id && links.length > 0) {
-		Object.assign(ofKeep.set, { known_as: keep.known_as });
-		Object.assign(ofKeep.expect, { known_as: storeLinks([...readLinks(keep.known_as), ...links]) });
-		Object.assign(ofDrop.set, { known_as: drop.known_as });
-		Object.assign(ofDrop.expect, { known_as: "[]" });
+	const links = [...readLinks(keep.known_as), ...(mine ? await freeLinks(sql, { keep, drop }) : [])];
+	if (links.length > readLinks(keep.known_as).length) {
+		give("known_as", storeLinks(links));
+		if (together) leave("known_as", "[]");
 	}
 	const rows = [ofDrop, ofKeep].filter((r) => Object.keys(r.expect).length > 0);
 	for (const { id, expect } of rows) await changeMaterialRow(ctx, sql, id, expect);
 	// taken back in the other order, so that the code is free again when it returns
 	return rows.reverse();
+}
+
+/** What others call the one, as far as the survivor may be called that where it stands. */
+async function freeLinks(sql: Sql, { keep, drop }: Pair): Promise<readonly NameLink[]> {
+	const links = readLinks(drop.known_as);
+	const bearers = await bearersOfLinks(sql, keep.library_id, drop.known_as, keep.id);
+	const ofOthers = keep.library_id === drop.library_id ? bearers.filter((b) => b.material !== drop.name) : bearers;
+	return links.filter((l) => !ofOthers.some((o) => isSameLink(o, l)));
 }

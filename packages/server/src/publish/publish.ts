@@ -196,7 +196,7 @@ export async function recordProposal(
 }
 
 /** Drafts of one person that wait for approval, with the hash of what each holds. A newer proposal of the same draft takes its place. */
-async function propose(sql: Sql, publish: string, drafts: readonly Pick<Ready, "head" | "draft">[]): Promise<void> {
+export async function propose(sql: Sql, publish: string, drafts: readonly Pick<Ready, "head" | "draft">[]): Promise<void> {
 	const [first] = drafts;
 	if (first === undefined) return;
 	const items = drafts.map(({ head, draft }) => ({

@@ -62,6 +62,15 @@ export async function documentsOf(sql: Sql, revisions: readonly string[]): Promi
 	return new Map(rows.map((r) => [r.id, parseDocument(r.bytes)]));
 }
 
+/** Checksums of the documents of revisions, by revision id. */
+export async function hashesOf(sql: Sql, revisions: readonly string[]): Promise<ReadonlyMap<string, string>> {
+	const rows = await sql.all<{ id: string; hash: string }>(
+		`SELECT id, document_hash AS hash FROM revision WHERE id IN ${sql.dialect.list("ids")}`,
+		{ ids: JSON.stringify(revisions) },
+	);
+	return new Map(rows.map((r) => [r.id, r.hash]));
+}
+
 /** Which of these files some revision of the material names. */
 export async function isFileOfMaterial(sql: Sql, material: string, file: string): Promise<boolean> {
 	const found = await sql.one(

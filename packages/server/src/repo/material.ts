@@ -123,9 +123,11 @@ export type CopiedRow = {
 	readonly origin: string;
 };
 
-/** Many copies at once. A code that is taken in the library is left blank: codes are unique within it. */
-export async function insertCopies(ctx: Context, sql: Sql, library: string, rows: readonly CopiedRow[]): Promise<void> {
+/** Many copies at once. A code that is taken in the library, or by one before it, is left blank: codes are unique there. */
+export async function insertCopies(ctx: Context, sql: Sql, library: string, copies: readonly CopiedRow[]): Promise<void> {
 	const { typed } = sql.dialect;
+	const first = new Map(copies.map((c) => [c.code, c.id] as const).reverse());
+	const rows = copies.map((c) => (first.get(c.code) === c.id ? c : { ...c, code: "" }));
 	await sql.run(
 		`INSERT INTO material (id, uid, library_id, group_id, name, name_key, item_code, owner, origin_kind, origin_revision_id, changed_at)
 		 SELECT j.id, j.uid, ${typed("library", "text")}, j."group", j.name, j.key,
@@ -185,13 +187,13 @@ export async function bearerOfCode(sql: Sql, library: string, code: string, exce
 	return row?.name ?? null;
 }
 
-/** Names as they are compared, of everything in a library. */
-export async function nameKeysIn(sql: Sql, library: string): Promise<ReadonlySet<string>> {
-	const rows = await sql.all<{ name_key: string }>(
-		"SELECT name_key FROM material WHERE library_id = $library AND removed_at IS NULL",
+/** Everything in a library, published or not, by its name as names are compared. */
+export async function bearersIn(sql: Sql, library: string): Promise<ReadonlyMap<string, { id: string; name: string }>> {
+	const rows = await sql.all<{ id: string; name: string; key: string }>(
+		"SELECT id, name, name_key AS key FROM material WHERE library_id = $library AND removed_at IS NULL",
 		{ library },
 	);
-	return new Set(rows.map((r) => r.name_key));
+	return new Map(rows.map(({ key, ...bearer }) => [key, bearer]));
 }
 
 /** Materials of a library, removed ones too, by the id that they bear wherever they are taken. */

@@ -37,7 +37,7 @@ export async function orderStars(sql: Sql, person: string, materials: readonly s
 
 export const countStars = (sql: Sql, person: string): Promise<number> => sql.count("star", { person_id: person });
 
-/** Stars and the working list are about the material that people mean, so its survivor gets them too. */
+/** Stars and the working list are about the material that people mean, so its survivor gets them too, in its own library. */
 export async function copyMarks(sql: Sql, from: string, to: string): Promise<void> {
 	const { typed } = sql.dialect;
 	await sql.run(
@@ -46,8 +46,9 @@ export async function copyMarks(sql: Sql, from: string, to: string): Promise<voi
 		{ from, to },
 	);
 	await sql.run(
-		`INSERT INTO working_list (library_id, material_id) SELECT library_id, ${typed("to", "text")} FROM working_list
-		 WHERE material_id = $from ON CONFLICT DO NOTHING`,
+		`INSERT INTO working_list (library_id, material_id) SELECT m.library_id, m.id FROM material m
+		 WHERE m.id = $to AND m.library_id IS NOT NULL AND EXISTS (SELECT 1 FROM working_list w WHERE w.material_id = $from)
+		 ON CONFLICT DO NOTHING`,
 		{ from, to },
 	);
 }

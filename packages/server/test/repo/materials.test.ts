@@ -45,7 +45,7 @@ onEveryEngine("materials", (here) => {
 		expect(await repo.bearerOfName(here.db, repo.projectPlace("p"), nameKey("bolt steel"), "")).toBeNull();
 		expect(await repo.bearerOfCode(here.db, "own", "C-1", "")).toBe("Ärla 4");
 		expect(await repo.bearerOfCode(here.db, "own", "", "")).toBeNull();
-		expect([...(await repo.nameKeysIn(here.db, "own"))].sort()).toEqual([nameKey("bolt steel"), nameKey("Ärla 4")].sort());
+		expect([...(await repo.bearersIn(here.db, "own")).keys()].sort()).toEqual([nameKey("bolt steel"), nameKey("Ärla 4")].sort());
 		const links = repo.storeLinks([
 			{ scope: "ERP", name: " 4711 " },
 			{ scope: "erp", name: "4711" },

@@ -17,6 +17,8 @@ type Preferences = {
 	readonly projectDefault: { readonly id: string; readonly name: string } | null;
 	/** What the values of a line typed on a sheet say of themselves, until somebody says otherwise. */
 	readonly enteredAs: EnteredAs;
+	/** The group that copies go to, by the pair of libraries that they go between. */
+	readonly copyGroups: Readonly<Record<string, string>>;
 	readonly filtersOpen: boolean;
 	readonly briefOpen: boolean;
 	readonly toggleTheme: () => void;
@@ -25,7 +27,7 @@ type Preferences = {
 	readonly set: (change: Partial<Omit<Preferences, "set" | "toggleTheme" | "forget">>) => void;
 };
 
-const NOTHING_KEPT = { projectDefault: null, enteredAs: { evidence: "", basis: "", source: "" } } as const;
+const NOTHING_KEPT = { projectDefault: null, enteredAs: { evidence: "", basis: "", source: "" }, copyGroups: {} } as const;
 
 /** How this person likes the interface; stays in this browser. */
 export const usePreferences = create<Preferences>()(
@@ -45,13 +47,14 @@ export const usePreferences = create<Preferences>()(
 		{
 			name: "alvek.preferences",
 			version: 1,
-			partialize: ({ theme, unitSet, wantedUse, target, projectDefault, enteredAs, filtersOpen, briefOpen }) => ({
+			partialize: ({ theme, unitSet, wantedUse, target, projectDefault, enteredAs, copyGroups, filtersOpen, briefOpen }) => ({
 				theme,
 				unitSet,
 				wantedUse,
 				target,
 				projectDefault,
 				enteredAs,
+				copyGroups,
 				filtersOpen,
 				briefOpen,
 			}),

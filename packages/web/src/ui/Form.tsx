@@ -12,6 +12,7 @@ export function Field({
 	hint,
 	autoComplete = "off",
 	readOnly = false,
+	list,
 }: {
 	label: string;
 	value: string;
@@ -20,6 +21,8 @@ export function Field({
 	hint?: string;
 	autoComplete?: string;
 	readOnly?: boolean;
+	/** The id of a `datalist` with what is usual here. */
+	list?: string;
 }) {
 	const id = useId();
 	return (
@@ -34,6 +37,7 @@ export function Field({
 				value={value}
 				autoComplete={autoComplete}
 				readOnly={readOnly}
+				list={list}
 				aria-describedby={hint === undefined ? undefined : `${id}-hint`}
 				onChange={(e) => change(e.target.value)}
 			/>

@@ -5,12 +5,12 @@ import { GripVertical, MoreHorizontal, Plus } from "lucide-react";
 import { type KeyboardEvent, useState } from "react";
 import { Link } from "react-router";
 import { newId } from "../../api/client";
-import { useRoute } from "../../api/queries";
 import { runMutation } from "../../api/runMutation";
+import { CopyTo } from "../../shared/CopyTo";
 import { Choose, Field, FormDialog } from "../../ui/Form";
 import { Part } from "../../ui/Page";
 import { Popover } from "../../ui/Popover";
-import { copiedInWords, counted } from "../../ui/words";
+import { counted } from "../../ui/words";
 
 type Node = GroupView & {
 	readonly depth: number;
@@ -161,7 +161,7 @@ function GroupLine({
 									<Choice act={makeUnder}>New group under it…</Choice>
 								</>
 							)}
-							<Choice act={() => setCopying(true)}>Copy to another library…</Choice>
+							<Choice act={() => setCopying(true)}>Copy or move to a library…</Choice>
 							{library.mayEdit && <Choice act={() => setRemoving(true)}>Remove…</Choice>}
 						</div>
 					</Popover>
@@ -170,7 +170,12 @@ function GroupLine({
 			{renaming && <Rename node={node} close={() => setRenaming(false)} />}
 			{moving && <Move node={node} nodes={nodes} close={() => setMoving(false)} />}
 			{removing && <Remove node={node} nodes={nodes} close={() => setRemoving(false)} />}
-			{copying && <CopyGroup node={node} library={library} close={() => setCopying(false)} />}
+			{copying && (
+				<CopyTo
+					what={{ ofGroup: node.id, name: node.name, several: true, from: library.id, mayMove: library.mayEdit }}
+					close={() => setCopying(false)}
+				/>
+			)}
 		</li>
 	);
 }
@@ -290,44 +295,6 @@ function Remove({ node, nodes, close }: { node: Node; nodes: readonly Node[]; cl
 				none="no group, at the top"
 				options={places.map((n) => ({ id: n.id, name: n.path }))}
 			/>
-		</FormDialog>
-	);
-}
-
-function CopyGroup({ node, library, close }: { node: Node; library: LibraryDetail; close: () => void }) {
-	const libraries = useRoute("listLibraries", {});
-	const targets = libraries.data?.filter((l) => l.mayEdit && l.id !== library.id) ?? [];
-	const [target, setTarget] = useState("");
-	const [left, setLeft] = useState<readonly string[] | null>(null);
-	const [error, setError] = useState<readonly Issue[] | null>(null);
-	const submit = async (): Promise<void> => {
-		const done = await runMutation(
-			"copyGroup",
-			{ id: node.id, libraryId: target },
-			(reply) => copiedInWords(reply.value, node.name, targets.find((l) => l.id === target)?.name ?? ""),
-			setError,
-		);
-		if (done === null) return;
-		if (done.value.left.length === 0) close();
-		else setLeft(done.value.left);
-	};
-	return (
-		<FormDialog
-			title={`Copy ${node.path}`}
-			act="Copy"
-			ready={target !== "" && left === null}
-			submit={submit}
-			close={close}
-			error={error}
-		>
-			<Choose label="Into the library" value={target} change={setTarget} none="choose a library" options={targets} />
-			{targets.length === 0 && <p className="caption">There is no other library that you may change.</p>}
-			{left !== null && (
-				<p className="text-doubt">
-					Left out, because the names are taken there: {left.slice(0, 12).join(", ")}
-					{left.length > 12 && ` and ${left.length - 12} more`}.
-				</p>
-			)}
 		</FormDialog>
 	);
 }

@@ -2,6 +2,7 @@ import type { LibraryView, MaterialRow } from "@alvek/contract";
 import { firstValue } from "@alvek/core/material";
 import { familyName, property } from "@alvek/core/property";
 import { ArrowDownToLine, ArrowLeft, Copy, Layers2, Trash2 } from "lucide-react";
+import { lazy, Suspense, useState } from "react";
 import { Link, useNavigate } from "react-router";
 import { newId } from "../../api/client";
 import { useRoute } from "../../api/queries";
@@ -12,10 +13,12 @@ import { useUnitSet } from "../../stores/preferences";
 import { useTray } from "../../stores/tray";
 import { ReadinessList, Swatch } from "../../ui/marks";
 import { allUnits, EvidenceLetter, SymbolText, UnitText, unitFor, valueText } from "../../ui/Quantity";
-import { copiedInWords } from "../../ui/words";
 import { trayItem } from "./trayItem";
 import type { ChangeView } from "./view";
 import { switchWorking } from "./working";
+
+// only who copies needs what copying asks
+const CopyTo = lazy(async () => ({ default: (await import("../../shared/CopyTo")).CopyTo }));
 
 /** Values that the brief shows, so rows carry them. */
 export const KEY_VALUES = [
@@ -48,6 +51,7 @@ export function Brief({
 }) {
 	const unitSet = useUnitSet();
 	const navigate = useNavigate();
+	const [copying, setCopying] = useState<string | null>(null);
 	const id = wanted ?? listed?.id;
 	// a row of the grid carries all that stands here
 	const whole = useRoute("getMaterials", { ids: id ?? "" }, { enabled: id !== undefined && id !== listed?.id });
@@ -107,9 +111,9 @@ export function Brief({
 				<button type="button" className="btn btn-ghost" onClick={() => change({ create: row.id })}>
 					Make a similar one
 				</button>
-				{row.supplied && copyTarget && (
-					<button type="button" className="btn btn-ghost" onClick={() => copyTo(row, copyTarget)}>
-						<Copy size={14} aria-hidden /> Copy to {copyTarget.name}
+				{row.revision > 0 && copyTarget && (
+					<button type="button" className="btn btn-ghost" onClick={() => setCopying(row.id)}>
+						<Copy size={14} aria-hidden /> {row.supplied ? `Copy to ${copyTarget.name}…` : "Copy or move…"}
 					</button>
 				)}
 				{row.supplied && copyTarget && (
@@ -129,6 +133,14 @@ export function Brief({
 					</button>
 				)}
 			</div>
+			{copying === row.id && (
+				<Suspense>
+					<CopyTo
+						what={{ ids: [row.id], name: row.name, several: false, from: row.libraryId, mayMove: mayEdit }}
+						close={() => setCopying(null)}
+					/>
+				</Suspense>
+			)}
 		</aside>
 	);
 }
@@ -139,12 +151,6 @@ async function layOver(row: MaterialRow, library: LibraryView, go: (path: string
 	const input = { id, libraryId: library.id, name: row.name, group: row.group, from: row.id, as: "layer" } as const;
 	if ((await runMutation("createMaterial", input, `${row.name}: own values over it, a draft in ${library.name}`)) !== null)
 		go(`/materials/${id}`);
-}
-
-async function copyTo(row: MaterialRow, library: LibraryView): Promise<void> {
-	await runMutation("copyMaterial", { id: row.id, newId: newId(), libraryId: library.id }, ({ value }) =>
-		copiedInWords({ proposed: value.proposed ? 1 : 0 }, row.name, library.name),
-	);
 }
 
 /** To the bin with the way back; asked first only where parts stand on it. */

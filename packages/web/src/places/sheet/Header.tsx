@@ -4,16 +4,14 @@ import { familyName } from "@alvek/core/property";
 import { ArrowDownToLine, Copy, FileDown, GitFork, Printer, Sigma } from "lucide-react";
 import { useState } from "react";
 import { Link, useNavigate } from "react-router";
-import { newId } from "../../api/client";
 import { mutate, undoEvent } from "../../api/mutate";
 import { sentences, useRoute } from "../../api/queries";
-import { showIssues } from "../../api/refusals";
 import { AlikeNames } from "../../shared/Alike";
+import { CopyTo } from "../../shared/CopyTo";
 import { useTargetLibrary } from "../../shared/targetLibrary";
 import { showToast } from "../../stores/toasts";
 import { useTray } from "../../stores/tray";
 import { Swatch } from "../../ui/marks";
-import { copiedInWords } from "../../ui/words";
 import { useSheet } from "./context";
 import { RevisionBar } from "./RevisionBar";
 
@@ -116,7 +114,7 @@ export function Header() {
 				>
 					<ArrowDownToLine size={14} aria-hidden /> To tray
 				</button>
-				{row.supplied && <CopyButton sheet={sheet} />}
+				{row.revision > 0 && <CopyButton sheet={sheet} />}
 				{draft !== null && row.draftId !== null && mayEdit && (
 					<button
 						type="button"
@@ -203,22 +201,26 @@ function Name({ sheet, editable }: { sheet: Sheet; editable: boolean }) {
 	);
 }
 
+/** Supplied ones are changed in a copy of one's own; one's own ones may stand in another library, or move there. */
 function CopyButton({ sheet }: { sheet: Sheet }) {
+	const { row, mayEdit } = sheet;
 	const navigate = useNavigate();
+	const [open, setOpen] = useState(false);
 	const libraries = useRoute("listLibraries", {});
-	const target = useTargetLibrary(libraries.data ?? []);
+	const target = useTargetLibrary((libraries.data ?? []).filter((l) => l.id !== row.libraryId));
 	if (target === undefined) return null;
-	const copy = async (): Promise<void> => {
-		const id = newId();
-		const result = await mutate("copyMaterial", { id: sheet.row.id, newId: id, libraryId: target.id });
-		if (!result.ok) return showIssues(result.issues);
-		const what = copiedInWords({ proposed: result.value.value.proposed ? 1 : 0 }, sheet.row.name, target.name);
-		showToast({ tone: "plain", text: what, action: { label: "Undo", run: () => undoEvent(result.value.event, what) } });
-		void navigate(`/materials/${id}`);
-	};
 	return (
-		<button type="button" className="btn btn-primary" onClick={copy}>
-			<Copy size={14} aria-hidden /> Copy to {target.name}
-		</button>
+		<>
+			<button type="button" className={row.supplied ? "btn btn-primary" : "btn"} onClick={() => setOpen(true)}>
+				<Copy size={14} aria-hidden /> {row.supplied ? `Copy to ${target.name}…` : "Copy or move…"}
+			</button>
+			{open && (
+				<CopyTo
+					what={{ ids: [row.id], name: row.name, several: false, from: row.libraryId, mayMove: mayEdit }}
+					close={() => setOpen(false)}
+					done={([id]) => id !== undefined && navigate(`/materials/${id}`)}
+				/>
+			)}
+		</>
 	);
 }

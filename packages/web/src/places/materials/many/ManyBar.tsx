@@ -6,9 +6,10 @@ import { Link, useLocation } from "react-router";
 import { routeQuery } from "../../../api/queries";
 import { runMutation } from "../../../api/runMutation";
 import { actOnMany } from "../../../shared/actOnMany";
+import { CopyTo } from "../../../shared/CopyTo";
 import { useTray } from "../../../stores/tray";
 import { Popover } from "../../../ui/Popover";
-import { copiedInWords, counted } from "../../../ui/words";
+import { counted } from "../../../ui/words";
 import { trayItem } from "../trayItem";
 import type { Marking } from "./useMarking";
 
@@ -30,7 +31,7 @@ export function ManyBar({
 	const places = [...new Set(rows.map((r) => r.libraryId))];
 	const library = places.length === 1 ? libraries.find((l) => l.id === places[0]) : undefined;
 	const mayEdit = library?.mayEdit === true;
-	const targets = libraries.filter((l) => l.mayEdit && !l.archived && l.id !== library?.id);
+	const [copying, setCopying] = useState(false);
 	/** What was refused, or left alone after a question, stays marked. */
 	const done = async (work: Promise<boolean>): Promise<void> => {
 		if (await work) marking.clear();
@@ -85,10 +86,15 @@ export function ManyBar({
 					/>
 				</Popover>
 			)}
-			{targets.length > 0 && (
-				<Popover label="Copy to a library" small above button="Copy to…">
-					<Choices name="Library" options={targets} choose={(target) => done(copyTo(ids, target, targets))} />
-				</Popover>
+			<button type="button" className="btn btn-ghost btn-small" onClick={() => setCopying(true)}>
+				Copy to…
+			</button>
+			{copying && (
+				<CopyTo
+					what={{ ids, ...named(ids, rows), from: places.length === 1 ? (places[0] ?? null) : null, mayMove: mayEdit }}
+					close={() => setCopying(false)}
+					done={marking.clear}
+				/>
 			)}
 			{mayEdit && ids.length === 2 && (
 				<Link className="btn btn-ghost btn-small" to={`/libraries/merge?keep=${ids[0]}&drop=${ids[1]}`}>
@@ -142,16 +148,16 @@ function useMarkedRows(ids: readonly string[]): readonly MaterialRow[] {
 	});
 }
 
-function addAll(rows: readonly MaterialRow[]): void {
-	for (const row of rows) useTray.getState().add(trayItem(row));
+/** One by its name, several by their number. */
+function named(ids: readonly string[], rows: readonly MaterialRow[]): { readonly name: string; readonly several: boolean } {
+	const [only] = rows;
+	return ids.length === 1 && only !== undefined
+		? { name: only.name, several: false }
+		: { name: counted(ids.length, "material"), several: true };
 }
 
-async function copyTo(ids: readonly string[], target: string, libraries: readonly LibraryView[]): Promise<boolean> {
-	const name = libraries.find((l) => l.id === target)?.name ?? "";
-	const done = await runMutation("copyMany", { ids: [...ids], libraryId: target }, (reply) =>
-		copiedInWords(reply.value, counted(ids.length, "material"), name),
-	);
-	return done !== null;
+function addAll(rows: readonly MaterialRow[]): void {
+	for (const row of rows) useTray.getState().add(trayItem(row));
 }
 
 function Choices({
