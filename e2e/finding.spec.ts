@@ -54,6 +54,41 @@ test("a star is a filter, newest first an order; both are found again after a re
 	await expect(page.getByText("No material passes these filters.")).toBeVisible();
 });
 
+test("stars stand in an order of one's own: dragged or moved by keys, found again after a reload", async ({ page }) => {
+	await page.goto("/materials?sort=name&text=Tolvane");
+	const rows = page.getByRole("rowgroup", { name: /^Rows/ });
+	await rows.focus();
+	for (let i = 0; i < 3; i++) {
+		await page.keyboard.press("s");
+		await page.keyboard.press("ArrowDown");
+	}
+	const links = grid(page).getByRole("link");
+	await page.getByRole("checkbox", { name: /^starred/ }).check();
+	await expect(links).toHaveCount(3);
+	const [a = "", b = "", c = ""] = await links.allTextContents();
+	await page.getByRole("button", { name: "In my order" }).click();
+	await expect(links).toHaveText([a, b, c]);
+	const middle = async (name: string): Promise<[number, number]> => {
+		const box = await page.getByRole("row").filter({ hasText: name }).boundingBox();
+		if (box === null) throw new Error(name);
+		return [box.x + 320, box.y + box.height / 2];
+	};
+	await page.mouse.move(...(await middle(c)));
+	await page.mouse.down();
+	const [x, y] = await middle(a);
+	await page.mouse.move(x, y + 10, { steps: 6 });
+	await page.mouse.move(x, y, { steps: 3 });
+	await page.mouse.up();
+	await expect(links).toHaveText([c, a, b]);
+	await page.reload();
+	await expect(links).toHaveText([c, a, b]);
+	await page.getByRole("row").filter({ hasText: a }).click();
+	await page.keyboard.press("Alt+ArrowDown");
+	await expect(links).toHaveText([c, b, a]);
+	for (const name of [a, b, c]) await page.getByRole("button", { name: `Remove the star of ${name}`, exact: true }).click();
+	await expect(page.getByText("No material passes these filters.")).toBeVisible();
+});
+
 test("strips: dragging counts while it goes, the keyboard moves handles, the address keeps it", async ({ page }) => {
 	const errors = watchErrors(page);
 	await page.goto("/materials?strips=density,youngs_modulus");

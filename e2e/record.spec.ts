@@ -1,7 +1,7 @@
 import { readFileSync } from "node:fs";
 import { deflateSync } from "node:zlib";
 import { expect, type Page, test } from "@playwright/test";
-import { beginMaterial, documentOf, saved, typeValue, unique, watchErrors } from "./helpers";
+import { beginMaterial, documentOf, publish, saved, typeValue, unique, watchErrors } from "./helpers";
 
 /** A small picture with true checksums, made here: stripes of two colours. */
 function picture(width: number, height: number): Buffer {
@@ -85,6 +85,18 @@ test("the look: shares, a pattern, a picture in its size, a hatch; kept, and bac
 	await expect.poll(async () => (await record(page)).look.texture).toBeNull();
 	await page.keyboard.press("Control+z");
 	await expect.poll(async () => (await record(page)).look.texture).toMatchObject({ kind: "picture" });
+
+	// what a published material shows is offered to the next one
+	await publish(page, "with its surface");
+	const name = await page.getByRole("heading", { level: 1 }).textContent();
+	await beginMaterial(page, unique("Looks alike"));
+	await look.getByLabel("Texture", { exact: true }).selectOption("held");
+	const held = page.getByRole("dialog", { name: "Textures held in libraries" });
+	await held.getByLabel("Material, library or file").fill(name ?? "");
+	await held.getByRole("button", { name: name ?? "" }).click();
+	await expect.poll(async () => (await record(page)).look.texture).toMatchObject({ kind: "picture", size_mm: [40, 20] });
+	await page.reload();
+	await expect(look.getByRole("button", { name: "stripes.png" })).toBeVisible();
 	expect(errors).toEqual([]);
 });
 

@@ -123,8 +123,14 @@ test("two people on one material: each knows of the other, the lock goes from ha
 	await expect(tove.getByRole("link", { name: "Rev 2 · weighed" })).toBeVisible();
 	// an older revision: read, compared, and had again as a draft
 	await tove.getByRole("link", { name: "Rev 2 · weighed" }).click();
-	await tove.getByRole("button", { name: "2 changes since revision 3" }).click();
+	await tove.getByRole("button", { name: "2 changes to revision 3" }).click();
 	await expect(tove.getByRole("list", { name: "Revision 2 against revision 3" })).toContainText("2.72 g/cm³");
+	// beside any other one, which stays in the address
+	await tove.getByLabel("beside").selectOption({ label: "revision 1" });
+	await expect(tove.getByRole("list", { name: "Revision 1 against revision 2" })).toContainText("2.72 g/cm³");
+	await tove.reload();
+	await expect(tove.getByLabel("beside")).toHaveValue("1");
+	await expect(tove.getByRole("button", { name: /^\d changes? since revision 1$/ })).toBeVisible();
 	await tove.getByRole("button", { name: "Restore as my draft" }).click();
 	await expect(tove.locator("#line-density")).toContainText("2.72");
 	await expect(tove.getByRole("button", { name: "Publish draft…" })).toBeVisible();

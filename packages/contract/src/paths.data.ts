@@ -77,6 +77,8 @@ export const PATHS = {
 	getRevision: { method: "GET", path: "/materials/:id/revisions/:no" },
 	exportMaterial: { method: "GET", path: "/materials/:id/export.json" },
 	uploadFile: { method: "POST", path: "/materials/:id/files" },
+	listTextures: { method: "GET", path: "/textures" },
+	takeTexture: { method: "POST", path: "/materials/:id/texture" },
 	getFile: { method: "GET", path: "/materials/:id/files/:hash" },
 	createMaterial: { method: "POST", path: "/materials" },
 	changeMaterial: { method: "PATCH", path: "/materials/:id" },

@@ -1,5 +1,5 @@
 import type { DensityRange } from "@alvek/core/mass";
-import type { Edit, Material, Readiness, Source } from "@alvek/core/material";
+import type { Edit, Material, Readiness, Source, Texture } from "@alvek/core/material";
 import type { OwnProperty } from "@alvek/core/property";
 import type { Issue } from "@alvek/core/result";
 import type { FacetId } from "@alvek/core/table";
@@ -191,6 +191,14 @@ export type PublishPlan = {
 	readonly editions: number;
 	/** Drafts of the same materials by other people. */
 	readonly otherDrafts: readonly { readonly material: string; readonly name: string; readonly savedAt: string }[];
+};
+
+/** A picture of a surface that some material shows, in its size. */
+export type HeldTexture = {
+	readonly materialId: string;
+	readonly material: string;
+	readonly library: string;
+	readonly texture: Extract<Texture, { kind: "picture" }>;
 };
 
 /** My draft after a save. */

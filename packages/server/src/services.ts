@@ -126,6 +126,8 @@ const materialRows = () =>
 		starMaterial: materials.starMaterial,
 		starMany: materials.starMany,
 		listViews: materials.listViews,
+		listTextures: materials.listTextures,
+		takeTexture: materials.takeTexture,
 		saveView: materials.saveView,
 		removeView: materials.removeView,
 	}) satisfies Partial<JsonHandlers>;

@@ -174,6 +174,32 @@ describe("pictures on a surface", () => {
 		await server.must("publishDraft", { id, note: "grain", hash });
 		expect((await server.must("getSheet", { id })).row.document.look).toEqual(look);
 	});
+
+	it("are offered to whoever reads them, and may be named in a draft once they were taken from what shows them now", async () => {
+		const [shown] = await server.must("listTextures", {});
+		expect(shown).toMatchObject({ materialId: id, material: "With files", texture: { name: "grain.png", size_mm: [80, 40] } });
+		const hash = shown?.texture.hash ?? "";
+		const stranger = await personWith(server, "texturer", { sup: "reader" });
+		expect(await stranger.must("listTextures", {})).toEqual([]);
+		const other = newId();
+		const library = newId();
+		await server.must("createLibrary", { id: library, name: "Surfaces", description: "" });
+		await server.must("shareLibrary", { id: library, by: "person", subject: "texturer", role: "editor" });
+		await stranger.must("createMaterial", { id: other, libraryId: library, name: "Theirs" });
+		const take = { id: other, from: id, hash };
+		expect(await stranger.refused("takeTexture", take)).toBe("not-found");
+		await server.must("shareLibrary", { id: "own", by: "person", subject: "texturer", role: "reader" });
+		const look = { at: "field:look", from: PLAIN_LOOK, to: { ...PLAIN_LOOK, texture: shown?.texture } } as never;
+		expect(await stranger.refused("saveDraft", { id: other, edits: [look] })).toBe("not-found");
+		// another material's, an attachment's and a made-up checksum are none of its textures
+		for (const wrong of [{ from: "bar" }, { hash: "0".repeat(64) }])
+			expect(await stranger.refused("takeTexture", { ...take, ...wrong })).toBe("not-found");
+		const certificate = createHash("sha256").update("%PDF-1.7 heat").digest("hex");
+		expect(await stranger.refused("takeTexture", { ...take, hash: certificate })).toBe("not-found");
+		await stranger.must("takeTexture", take);
+		await stranger.must("saveDraft", { id: other, edits: [look] });
+		expect((await stranger.raw(`/api/v1/materials/${other}/files/${hash}?as=picture`)).status).toBe(200);
+	});
 });
 
 function density(text: string): Edit {

@@ -71,6 +71,8 @@ describe("rights, for every route of the table", () => {
 		readHealth: {},
 		starMaterial: { id: "plate", on: true },
 		listViews: {},
+		listTextures: {},
+		takeTexture: { id: "plate", from: "bar", hash: "0".repeat(64) },
 		saveView: { id: newId(), name: "Mine", address: "", shared: false },
 		removeView: { id: newId() },
 		getSheet: { id: "plate" },
@@ -176,6 +178,8 @@ describe("rights, for every route of the table", () => {
 		starMaterial: ["not-found", "ok"],
 		// a view narrows what its reader may see anyway
 		listViews: [0, 0],
+		listTextures: [0, 0],
+		takeTexture: ["not-found", "forbidden"],
 		saveView: ["ok", "ok"],
 		removeView: ["not-found", "not-found"],
 		getSheet: ["not-found", "ok"],

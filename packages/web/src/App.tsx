@@ -62,6 +62,9 @@ export function App() {
 				const item = itemOf(e.active.data.current);
 				if (item === null || e.over === null) return;
 				const over = String(e.over.id);
+				// some places say themselves what becomes of what is let go there
+				const { take } = (e.over.data.current ?? {}) as { take?: (item: TrayItem) => void };
+				if (take !== undefined) return take(item);
 				const { rows } = (e.active.data.current ?? {}) as { rows?: readonly string[] };
 				if (over.startsWith("group:") && rows !== undefined)
 					void actOnMany({ ids: [...rows], act: "move", group: over.slice(6) });

@@ -113,6 +113,18 @@ export const materialsRoutes = {
 				.required(),
 		}),
 	}),
+	listTextures: route<readonly wire.HeldTexture[]>()({
+		...PATHS.listTextures,
+		action: "library.read",
+		summary: "pictures of surfaces that materials of readable libraries hold, each once",
+		input: shape({}),
+	}),
+	takeTexture: route<{ taken: string }>()({
+		...PATHS.takeTexture,
+		action: "library.edit",
+		summary: "a texture that the material `from` shows may be named in my draft of this one",
+		input: shape({ id, from: id, hash }),
+	}),
 	getFile: route<Uint8Array>()({
 		...PATHS.getFile,
 		action: "library.read",

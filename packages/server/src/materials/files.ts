@@ -1,18 +1,21 @@
-import type { RouteInput, StoredFile } from "@alvek/contract";
+import type { HeldTexture, RouteInput, StoredFile } from "@alvek/contract";
 import { cleanFileName, sniff } from "@alvek/core/file";
 import { type Edit, filesOf, LIMITS } from "@alvek/core/material";
 import { fail, ok, type Result } from "@alvek/core/result";
-import { authorised, authoriseProject } from "../access";
+import { authorised, authoriseProject, readableLibraries } from "../access";
 import { type Context, inWrite, type Sql } from "../db";
 import {
 	draftDocument,
 	draftOf,
+	headDocument,
 	isFileOfMaterial,
 	isUploadOf,
 	materialById,
 	materialOfFile,
 	nameBlob,
 	noteUpload,
+	parseDocument,
+	picturedIn,
 	projectsOfFile,
 } from "../repo";
 import type { Blobs, Upload } from "../runtime";
@@ -49,6 +52,37 @@ export async function uploadFile(
 		await noteUpload(sql, { hash, person: ctx.actor.person, at });
 		const pixels = picture === null ? null : ([picture.width, picture.height] as const);
 		return ok({ hash, bytes: size, name: name.value, format, pixels });
+	});
+}
+
+/** Textures that are offered at once. */
+const MOST_TEXTURES = 200;
+
+/** Pictures of surfaces that materials of readable libraries hold, each once, those changed last first. */
+export async function listTextures(ctx: Context): Promise<Result<readonly HeldTexture[]>> {
+	const libraries = (await readableLibraries(ctx, ctx.db)).map((l) => l.id);
+	const held = new Map<string, HeldTexture>();
+	for (const { id, name, library, bytes } of await picturedIn(ctx.db, libraries, MOST_TEXTURES)) {
+		const texture = parseDocument(bytes).look?.texture;
+		if (texture?.kind !== "picture" || held.has(texture.hash)) continue;
+		held.set(texture.hash, { materialId: id, material: name, library, texture });
+	}
+	return ok([...held.values()]);
+}
+
+/**
+ * A texture that another material holds may be named in a draft of this one from now on, as if its picture had been
+ * brought in here. What that material shows now is what counts: a checksum is no key to others' files.
+ */
+export function takeTexture(ctx: Context, input: RouteInput<"takeTexture">): Promise<Result<{ taken: string }>> {
+	return inWrite(ctx, async (sql) => {
+		const material = await authorised(ctx, sql, input.id, "library.edit");
+		if (!material.ok) return material;
+		const from = await authorised(ctx, sql, input.from, "library.read");
+		const texture = from.ok ? headDocument(from.value)?.look?.texture : null;
+		if (texture?.kind !== "picture" || texture.hash !== input.hash) return fail({ code: "not-found", path: "The texture" });
+		await noteUpload(sql, { hash: texture.hash, person: ctx.actor.person, at: ctx.now() });
+		return ok({ taken: texture.hash });
 	});
 }
 

@@ -1,6 +1,6 @@
 export { discardDraft, rebaseDraft, saveDraft, saveDrafts, writeDraft } from "./drafts";
 export { findAlike, keepApart, listDuplicates } from "./duplicates";
-export { readFile, uploadFile } from "./files";
+export { listTextures, readFile, takeTexture, uploadFile } from "./files";
 export { manyMaterials, removeMaterial } from "./many";
 export { ensureLinksAvailable, ensureNameAvailable } from "./names";
 export { proposalsIn } from "./proposals";

@@ -91,6 +91,23 @@ export async function materialOfFile(sql: Sql, revision: string, file: string): 
 	return found?.id ?? null;
 }
 
+/** Newest documents of materials in use, of these libraries, that name a picture; those changed last come first. */
+export function picturedIn(
+	sql: Sql,
+	libraries: readonly string[],
+	most: number,
+): Promise<{ id: string; name: string; library: string; bytes: Buffer }[]> {
+	return sql.all(
+		`SELECT m.id, m.name, l.name AS library, d.bytes FROM material m JOIN library l ON l.id = m.library_id
+		 JOIN revision r ON r.material_id = m.id AND r.no = (SELECT MAX(no) FROM revision WHERE material_id = m.id)
+		 JOIN document d ON d.hash = r.document_hash
+		 WHERE m.library_id IN ${sql.dialect.list("libraries")} AND m.removed_at IS NULL AND m.retired = 0
+		 AND EXISTS (SELECT 1 FROM blob_use u WHERE u.owner_kind = 'document' AND u.owner_id = r.document_hash)
+		 AND d.bytes LIKE ${sql.dialect.utf8("$picture")} ORDER BY m.changed_at DESC, m.id LIMIT $most`,
+		{ libraries: JSON.stringify(libraries), picture: '%"kind":"picture"%', most },
+	);
+}
+
 /** Projects whose parts stand on a revision of the material that names the file. */
 export async function projectsOfFile(sql: Sql, material: string, file: string): Promise<readonly string[]> {
 	const rows = await sql.all<{ id: string }>(

@@ -1,6 +1,7 @@
 import { mkdtempSync, rmSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
+import { PLAIN_LOOK } from "@alvek/core/material";
 import { afterAll, beforeAll, expect, it } from "vitest";
 import * as repo from "../../src/repo";
 import { type Blobs, openBlobs, removeUnusedFiles } from "../../src/runtime";
@@ -49,6 +50,24 @@ onEveryEngine("files that nothing needs", (here) => {
 		expect([await isThere(alone), await isThere(shared)]).toEqual([false, true]);
 		expect(await repo.isUploadOf(here.db, shared, "mira")).toBe(false);
 		expect(await repo.isUploadOf(here.db, shared, "local")).toBe(true);
+	});
+
+	it("pictures on surfaces are found by what the newest documents say, in these libraries alone", async () => {
+		const { ctx, write } = here.world;
+		const picture = await upload("a picture");
+		const texture = { kind: "picture", hash: picture, name: "g.png", size_mm: [1, 1], offset_mm: [0, 0] } as const;
+		const shown = dense(8810, { look: { ...PLAIN_LOOK, texture } });
+		await write(async (sql) => {
+			const publish = await repo.openPublish(ctx, sql, { place: "own", note: "shown" });
+			await repo.insertRevision(ctx, sql, { material: "a", publish, document: shown });
+		});
+		expect((await repo.picturedIn(here.db, ["own", "sup"], 9)).map((r) => [r.id, r.library])).toEqual([["a", "Bench"]]);
+		expect(await repo.picturedIn(here.db, ["sup"], 9)).toEqual([]);
+		await write(async (sql) => {
+			const publish = await repo.openPublish(ctx, sql, { place: "own", note: "plain again" });
+			await repo.insertRevision(ctx, sql, { material: "a", publish, document: named(picture) });
+		});
+		expect(await repo.picturedIn(here.db, ["own"], 9)).toEqual([]);
 	});
 
 	it("stay while a document, a draft, or a step that can be undone names them", async () => {

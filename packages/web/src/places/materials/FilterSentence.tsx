@@ -76,7 +76,7 @@ export function FilterSentence(props: {
 					type="button"
 					className="btn btn-ghost btn-small h-5.5! min-h-0!"
 					aria-pressed={view.sort === "star"}
-					title="Alt+↑ and Alt+↓ move a row"
+					title="Drag a row to its place, or move it with Alt+↑ and Alt+↓"
 					onClick={() => change({ sort: view.sort === "star" ? "group" : "star" })}
 				>
 					In my order

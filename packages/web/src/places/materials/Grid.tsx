@@ -1,4 +1,3 @@
-import type { MaterialRow } from "@alvek/contract";
 import { useDroppable } from "@dnd-kit/core";
 import { useVirtualizer } from "@tanstack/react-virtual";
 import { ChevronDown, ChevronRight } from "lucide-react";
@@ -7,14 +6,13 @@ import {
 	type CSSProperties,
 	type KeyboardEvent,
 	type RefObject,
+	useCallback,
 	useEffect,
 	useMemo,
 	useRef,
 	useState,
 } from "react";
 import { useNavigate } from "react-router";
-import { mutate } from "../../api/mutate";
-import { showIssues } from "../../api/refusals";
 import { showToast } from "../../stores/toasts";
 import { useTray } from "../../stores/tray";
 import { type Editing, ROWS_ID } from "./cells/useEditing";
@@ -24,6 +22,7 @@ import { GridRow, WaitingRow } from "./GridRow";
 import type { Marking } from "./many/useMarking";
 import type { GridColumn } from "./numbers";
 import { type Item, type Lines, linesOf } from "./segments";
+import { orderStar, star } from "./starOrder";
 import { trayItem } from "./trayItem";
 import type { Rows } from "./useRows";
 import type { ChangeView, GridView } from "./view";
@@ -61,6 +60,10 @@ export function Grid(props: Props) {
 	});
 	const onCopy = useRowsCopy(props);
 	const pick = useCellPicking(editing);
+	// rows are drawn anew only when they change, so what they hold must not grow old
+	const latest = useRef(rows);
+	latest.current = rows;
+	const drop = useCallback((id: string, to: number) => void orderStar(latest.current, latest.current.indexOf(id), to), []);
 	// beyond what fits, the grid scrolls sideways inside itself rather than squeezing names away
 	const minWidth = 26 + 210 + 74 + [...words, ...columns].reduce((sum, c) => sum + c.width, 0) + 24;
 	const template = `26px minmax(0,1fr) 74px ${[...words, ...columns].map((c) => `${c.width}px`).join(" ")}`;
@@ -107,6 +110,7 @@ export function Grid(props: Props) {
 								start={v.start}
 								height={v.size}
 								template={template}
+								drop={drop}
 								closed={closed}
 								onToggle={(path) => setClosed(toggled(closed, path))}
 							/>
@@ -166,6 +170,9 @@ function useKeys(props: Props, lines: Lines, sight: { page: number; reveal: (row
 		onFocus(to);
 		sight.reveal(to);
 	};
+	const reorder = async (to: number): Promise<void> => {
+		if (await orderStar(rows, focused, to)) onFocus(to);
+	};
 	const steps: Readonly<Record<string, number>> = {
 		ArrowDown: 1,
 		ArrowUp: -1,
@@ -181,7 +188,7 @@ function useKeys(props: Props, lines: Lines, sight: { page: number; reveal: (row
 		const plain = !e.ctrlKey && !e.metaKey && !e.altKey;
 		// after a click the row itself has the focus; a button in it keeps its keys
 		const onRow = (e.target as HTMLElement).closest("button, a, input, select") === null;
-		if (view.sort === "star" && e.altKey && Math.abs(step ?? 0) === 1) void moveStar(rows, focused, step as 1 | -1, onFocus);
+		if (view.sort === "star" && e.altKey && Math.abs(step ?? 0) === 1) void reorder(focused + (step as 1 | -1));
 		else if (step !== undefined) walk(step, e.shiftKey);
 		else if (e.key === " " && onRow) marking.toggle(focused);
 		else if (e.key === "Escape" && marking.ids.size > 0) marking.clear();
@@ -210,6 +217,8 @@ function useRowsCopy({ rows, words, columns, focused, marking }: Props) {
 }
 
 type LineProps = Props & {
+	/** Gives a starred row, by its id, the place of another. */
+	drop: (id: string, to: number) => void;
 	item: Item;
 	/** Pixels from the first line, and of this one. */
 	start: number;
@@ -221,8 +230,24 @@ type LineProps = Props & {
 
 /** A heading, a row, or a row that is on its way. */
 function Line(props: LineProps) {
-	const { item, start, height, template, closed, onToggle, rows, words, columns, focused, onFocus, editing, marking, mine } =
-		props;
+	const {
+		drop,
+		item,
+		start,
+		height,
+		template,
+		closed,
+		onToggle,
+		rows,
+		view,
+		words,
+		columns,
+		focused,
+		onFocus,
+		editing,
+		marking,
+		mine,
+	} = props;
 	const navigate = useNavigate();
 	if (item.kind === "group") {
 		return (
@@ -237,7 +262,9 @@ function Line(props: LineProps) {
 	}
 	const { index } = item;
 	const row = rows.at(index);
-	const place = placed(start, height);
+	// where a row can be let go drag and drop measures it, which it does without transforms
+	const ordered = view.sort === "star";
+	const place = ordered ? { position: "absolute" as const, top: start, left: 0, right: 0, height } : placed(start, height);
 	if (row === undefined) return <WaitingRow place={place} index={index} />;
 	const cells = editing.cellsOf(index);
 	const field = cells !== null && editing.cursor?.row === index ? editing.field : null;
@@ -253,6 +280,7 @@ function Line(props: LineProps) {
 			focused={!editing.active && index === focused}
 			cells={cells}
 			field={field}
+			drop={ordered ? drop : null}
 			marked={marking.ids.has(row.id)}
 			marks={marking.ids}
 			mine={mine}
@@ -300,22 +328,6 @@ function useCellPicking(editing: Editing) {
 		onCopy: editing.onCopy,
 		onPaste: editing.onPaste,
 	};
-}
-
-/** In the order of one's stars a row changes places with its neighbour; only what is loaded can be told apart. */
-async function moveStar(rows: Rows, from: number, by: 1 | -1, onFocus: (index: number) => void): Promise<void> {
-	const ids = Array.from({ length: rows.total }, (_, i) => rows.at(i)?.id);
-	const to = from + by;
-	if (to < 0 || to >= ids.length || ids.includes(undefined)) return;
-	[ids[from], ids[to]] = [ids[to], ids[from]];
-	const result = await mutate("starMany", { ids: ids as string[], order: true });
-	if (!result.ok) return showIssues(result.issues);
-	onFocus(to);
-}
-
-export async function star(row: MaterialRow): Promise<void> {
-	const result = await mutate("starMaterial", { id: row.id, on: !row.starred });
-	if (!result.ok) showIssues(result.issues);
 }
 
 function placed(start: number, height: number): CSSProperties {

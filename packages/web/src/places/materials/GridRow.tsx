@@ -1,6 +1,6 @@
 import type { MaterialRow } from "@alvek/contract";
 import { firstValue, type SeriesValue, temperatureTable, workingOf } from "@alvek/core/material";
-import { useDraggable } from "@dnd-kit/core";
+import { useDraggable, useDroppable } from "@dnd-kit/core";
 import { Star } from "lucide-react";
 import { type CSSProperties, type MouseEvent, memo, type PointerEventHandler, type ReactNode } from "react";
 import { useUnitSet } from "../../stores/preferences";
@@ -31,6 +31,8 @@ type Props = {
 	onFocus: (e: MouseEvent) => void;
 	onOpen: () => void;
 	onStar: () => void;
+	/** Where rows have an order of one's own: takes the row that is let go here, by its id. */
+	drop: ((id: string, to: number) => void) | null;
 };
 
 export const GridRow = memo(
@@ -50,6 +52,7 @@ export const GridRow = memo(
 		onFocus,
 		onOpen,
 		onStar,
+		drop,
 	}: Props) {
 		const state = row.draftId === null ? "" : row.revision === 0 ? " · draft, unpublished" : " · draft";
 		// a marked row takes all marked ones along
@@ -58,9 +61,17 @@ export const GridRow = memo(
 			data: { item: trayItem(row), rows: marked ? [...marks] : [row.id] },
 			disabled: cells !== null,
 		});
+		const here = useDroppable({
+			id: `place:${row.id}`,
+			data: { take: (item: { readonly id: string }) => drop?.(item.id, index) },
+			disabled: drop === null,
+		});
 		return (
 			<div
-				ref={setNodeRef}
+				ref={(element) => {
+					setNodeRef(element);
+					here.setNodeRef(element);
+				}}
 				onPointerDown={listeners?.onPointerDown as PointerEventHandler | undefined}
 				role="row"
 				tabIndex={-1}
@@ -69,7 +80,7 @@ export const GridRow = memo(
 				aria-rowindex={index + 1}
 				aria-selected={focused || marked}
 				style={{ ...place, gridTemplateColumns: template }}
-				className={`grid items-center border-b border-line2 pl-2.5 pr-3.5 cursor-default outline-none! ${focused ? "bg-accent-soft shadow-[inset_3px_0_0_var(--color-primary)]" : marked ? "bg-accent-soft" : "hover:bg-paper"}`}
+				className={`grid items-center border-b border-line2 pl-2.5 pr-3.5 cursor-default outline-none! ${here.isOver ? "outline-2! -outline-offset-2 outline-primary" : ""} ${focused ? "bg-accent-soft shadow-[inset_3px_0_0_var(--color-primary)]" : marked ? "bg-accent-soft" : "hover:bg-paper"}`}
 				onClick={onFocus}
 				onDoubleClick={cells === null ? onOpen : undefined}
 				onKeyDown={undefined}
@@ -161,7 +172,9 @@ export const GridRow = memo(
 		a.cells?.from === b.cells?.from &&
 		a.cells?.to === b.cells?.to &&
 		a.cells?.active === b.cells?.active &&
-		a.place.transform === b.place.transform,
+		a.place.transform === b.place.transform &&
+		a.place.top === b.place.top &&
+		(a.drop === null) === (b.drop === null),
 );
 
 /** Where a row is still on its way. */

@@ -1,19 +1,22 @@
 import type { StoredFile } from "@alvek/contract";
 import { TEXTURES, type Texture } from "@alvek/core/material";
 import { ImageUp } from "lucide-react";
-import { useRef } from "react";
+import { useRef, useState } from "react";
 import { uploadFile } from "../../../api/files";
 import { showIssues } from "../../../api/refusals";
 import { TEXTURE_WORD } from "../../../ui/look/words";
+import { HeldTextures } from "./HeldTextures";
 import { Row } from "./Row";
 
 /** Nothing, a computed pattern in its size, or a picture in its size and offset. */
 export function TextureRows(props: { texture: Texture | null; materialId: string; onChange: (texture: Texture | null) => void }) {
 	const { texture, materialId, onChange } = props;
 	const file = useRef<HTMLInputElement>(null);
+	const [holding, setHolding] = useState(false);
 	const choose = (choice: string): void => {
 		if (choice === "none") return onChange(null);
 		if (choice === "picture") return file.current?.click();
+		if (choice === "held") return setHolding(true);
 		const pattern = choice as (typeof TEXTURES)[number];
 		const before = texture?.kind === "procedural" ? texture : { size_mm: 20, strength: 0.5 };
 		onChange({ kind: "procedural", pattern, size_mm: before.size_mm, strength: before.strength });
@@ -65,6 +68,9 @@ export function TextureRows(props: { texture: Texture | null; materialId: string
 					<option value="picture" className="bg-card">
 						a picture…
 					</option>
+					<option value="held" className="bg-card">
+						one held in a library…
+					</option>
 				</select>
 				{texture?.kind === "procedural" && (
 					<span className="ml-auto flex gap-2.5">
@@ -109,6 +115,7 @@ export function TextureRows(props: { texture: Texture | null; materialId: string
 					}}
 				/>
 			</Row>
+			{holding && <HeldTextures materialId={materialId} choose={onChange} close={() => setHolding(false)} />}
 			{texture?.kind === "picture" && (
 				<Row label="Size, offset">
 					{number("width mm", texture.size_mm[0], (w) => onChange({ ...texture, size_mm: [w, texture.size_mm[1]] }), 0.1)}
