@@ -13,12 +13,11 @@ import {
 import { lazy, Suspense, useState } from "react";
 import { Outlet } from "react-router";
 import { useRoute } from "./api/queries";
-import { SignInAgain, SignInPage } from "./places/entry/SignIn";
 import { actOnMany } from "./shared/actOnMany";
 import { assignDropped } from "./stores/assignmentTarget";
+import { useQuestion } from "./stores/question";
 import { useSignedOut } from "./stores/session";
 import type { TrayItem } from "./stores/tray";
-import { AskFirst } from "./ui/AskFirst";
 import { Legend } from "./ui/Legend";
 import { Swatch } from "./ui/marks";
 import { ErrorBoundary, Failure } from "./ui/states";
@@ -28,6 +27,11 @@ import { Tray } from "./ui/Tray";
 
 /** The place is drawn first; being in touch with the others comes right after. */
 const LiveBars = lazy(async () => ({ default: (await import("./shared/LiveBars")).LiveBars }));
+
+// what most visits never need is loaded when it is needed
+const SignInPage = lazy(async () => ({ default: (await import("./places/entry/SignIn")).SignInPage }));
+const SignInAgain = lazy(async () => ({ default: (await import("./places/entry/SignIn")).SignInAgain }));
+const AskFirst = lazy(async () => ({ default: (await import("./ui/AskFirst")).AskFirst }));
 
 /** What lies under the pointer; the keyboard has none and goes by overlap. */
 const underPointer: CollisionDetection = (args) => {
@@ -47,9 +51,15 @@ export function App() {
 	const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 4 } }), useSensor(KeyboardSensor));
 	const session = useRoute("getSession", {});
 	const signedOut = useSignedOut((s) => s.out);
+	const asked = useQuestion((s) => s.open !== null);
 	if (session.isError) return <Failure error={session.error} retry={() => session.refetch()} />;
 	if (session.data === undefined) return null;
-	if (session.data.person === null) return <SignInPage session={session.data} />;
+	if (session.data.person === null)
+		return (
+			<Suspense>
+				<SignInPage session={session.data} />
+			</Suspense>
+		);
 	const itemOf = (data: unknown): TrayItem | null => (data as { item?: TrayItem } | undefined)?.item ?? null;
 	return (
 		<DndContext
@@ -91,8 +101,10 @@ export function App() {
 				<Toasts />
 				<Tray />
 			</div>
-			{signedOut && <SignInAgain />}
-			<AskFirst />
+			<Suspense>
+				{signedOut && <SignInAgain />}
+				{asked && <AskFirst />}
+			</Suspense>
 			<Legend />
 			<DragOverlay dropAnimation={null}>
 				{dragged && (

@@ -10,6 +10,7 @@ import { stepBack } from "../live/stepBack";
 import { useSignedOut } from "../stores/session";
 import { useShortcuts } from "../ui/useShortcuts";
 import { UnsavedBar } from "./UnsavedBar";
+import { useOwnKeys } from "./useOwnKeys";
 
 /** A moment without a connection is nothing to speak of. */
 const GRACE_MS = 2_500;
@@ -32,6 +33,7 @@ export function LiveBars({ me }: { me: string }) {
 	}, [me]);
 	const { pathname } = useLocation();
 	useShortcuts(OWN_STEPS.test(pathname) ? [] : [{ keys: "$mod+z", run: () => void stepBack() }]);
+	useOwnKeys();
 	// biome-ignore lint/correctness/useExhaustiveDependencies: another place asks anew for what it shows
 	useEffect(clearNews, [pathname]);
 	return (

@@ -6,6 +6,9 @@ import { persist } from "zustand/middleware";
 /** Evidence and basis by their ids, the source by its title or in plain words; "": unspecified. */
 export type EnteredAs = { readonly evidence: Evidence | ""; readonly basis: Basis | ""; readonly source: string };
 
+/** A key with those held beside it: as it is bound, and as it is written on the keyboard. */
+export type OwnKey = { readonly keys: string; readonly shown: string };
+
 type Preferences = {
 	readonly theme: "day" | "night";
 	readonly unitSet: UnitSetId;
@@ -19,6 +22,8 @@ type Preferences = {
 	readonly enteredAs: EnteredAs;
 	/** The group that copies go to, by the pair of libraries that they go between. */
 	readonly copyGroups: Readonly<Record<string, string>>;
+	/** Keys that the person gave actions, by the id of the action. */
+	readonly ownKeys: Readonly<Record<string, OwnKey>>;
 	readonly filtersOpen: boolean;
 	readonly briefOpen: boolean;
 	readonly toggleTheme: () => void;
@@ -38,6 +43,7 @@ export const usePreferences = create<Preferences>()(
 			wantedUse: "linear_static",
 			target: null,
 			...NOTHING_KEPT,
+			ownKeys: {},
 			filtersOpen: true,
 			briefOpen: true,
 			toggleTheme: () => set((s) => ({ theme: s.theme === "day" ? "night" : "day" })),
@@ -47,7 +53,7 @@ export const usePreferences = create<Preferences>()(
 		{
 			name: "alvek.preferences",
 			version: 1,
-			partialize: ({ theme, unitSet, wantedUse, target, projectDefault, enteredAs, copyGroups, filtersOpen, briefOpen }) => ({
+			partialize: ({
 				theme,
 				unitSet,
 				wantedUse,
@@ -55,6 +61,18 @@ export const usePreferences = create<Preferences>()(
 				projectDefault,
 				enteredAs,
 				copyGroups,
+				ownKeys,
+				filtersOpen,
+				briefOpen,
+			}) => ({
+				theme,
+				unitSet,
+				wantedUse,
+				target,
+				projectDefault,
+				enteredAs,
+				copyGroups,
+				ownKeys,
 				filtersOpen,
 				briefOpen,
 			}),

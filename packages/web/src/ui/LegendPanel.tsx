@@ -2,8 +2,10 @@ import { EVIDENCE_WORD } from "@alvek/core/material";
 import { X } from "lucide-react";
 import { useEffect, useRef } from "react";
 import { useLocation } from "react-router";
+import { usePreferences } from "../stores/preferences";
+import { allActions } from "./finder/actions";
 import { helpAt } from "./help.data";
-import { KEYS } from "./keys.data";
+import { KEYS, type KeyLine } from "./keys.data";
 import { ReadinessBar } from "./marks";
 import { EVIDENCE_LETTER } from "./Quantity";
 
@@ -17,6 +19,9 @@ const USES_SHOWN = [
 export function LegendPanel({ leave }: { leave: () => void }) {
 	const { pathname } = useLocation();
 	const help = helpAt(pathname);
+	const given = usePreferences((s) => s.ownKeys);
+	const keys = allActions().flatMap((a): KeyLine[] => (given[a.id] ? [[given[a.id]?.shown ?? "", a.name]] : []));
+	const own = keys.length === 0 ? [] : [{ where: "your own", keys }];
 	const close = useRef<HTMLButtonElement>(null);
 	useEffect(() => {
 		const before = document.activeElement;
@@ -69,7 +74,7 @@ export function LegendPanel({ leave }: { leave: () => void }) {
 					</li>
 				))}
 			</ul>
-			{KEYS.map(({ where, keys }) => (
+			{[...KEYS, ...own].map(({ where, keys }) => (
 				<section key={where}>
 					<h3 className="rule-head mt-3">Keys: {where}</h3>
 					<dl>

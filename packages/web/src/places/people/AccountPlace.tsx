@@ -12,6 +12,7 @@ import { copyText } from "../../ui/copy";
 import { Dialog } from "../../ui/Dialog";
 import { Field, FormDialog } from "../../ui/Form";
 import { dayOf, momentOf, Page, Part } from "../../ui/Page";
+import { OwnKeys } from "./OwnKeys";
 
 /** What is one's own: name, password, where one is signed in, tokens for scripts. */
 export function AccountPlace() {
@@ -22,6 +23,7 @@ export function AccountPlace() {
 			<Names key={me.name} me={me} />
 			{me.login !== "" && <Password />}
 			<Told />
+			<OwnKeys />
 			<Steps />
 			<Sessions />
 			<Tokens />

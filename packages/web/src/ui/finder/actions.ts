@@ -10,37 +10,15 @@ export type Action = {
 	readonly name: string;
 	/** Other words that people try. */
 	readonly also: string;
+	/** False where it would do nothing now. */
+	readonly now?: boolean;
 	readonly run: (go: (path: string) => void) => void;
 };
 
-/** What can be done now; some only while the tray holds something. */
-export function currentActions(): readonly Action[] {
+/** Everything that can be done from anywhere, also what cannot be done just now. */
+export function allActions(): readonly Action[] {
 	const held = useTray.getState().items.map((i) => i.id);
 	const { theme, unitSet, toggleTheme, set } = usePreferences.getState();
-	const tray: readonly Action[] =
-		held.length === 0
-			? []
-			: [
-					{
-						id: "compare",
-						name: "Compare the materials of the tray",
-						also: "side by side difference",
-						run: (go) => go(`/compare?ids=${held.slice(-6).join(",")}`),
-					},
-					{
-						id: "paper",
-						name: "Print the sheets of the tray",
-						also: "paper pdf booklet",
-						run: (go) => go(`/paper?ids=${held.join(",")}`),
-					},
-					{
-						id: "solver",
-						name: "Numbers of the tray for the solver",
-						also: "simulation table",
-						run: (go) => go(`/solver?ids=${held.join(",")}`),
-					},
-					{ id: "empty", name: "Empty the tray", also: "clear", run: () => useTray.getState().clear() },
-				];
 	return [
 		{ id: "new", name: "New material", also: "create add begin", run: (go) => go("/materials?create=blank") },
 		{ id: "materials", name: "Go to the materials", also: "libraries grid", run: (go) => go("/materials") },
@@ -64,9 +42,42 @@ export function currentActions(): readonly Action[] {
 		{ id: "edit", name: "Edit cells of the grid", also: "spreadsheet table", run: (go) => go("/materials?edit=1") },
 		{ id: "starred", name: "Show my starred materials", also: "favourites", run: (go) => go("/materials?starred=1") },
 		{ id: "drafts", name: "Show my drafts", also: "unpublished", run: (go) => go("/materials?open=draft") },
-		...tray,
-		...UNIT_SETS.filter((s) => s.id !== unitSet).map(
-			(s): Action => ({ id: s.id, name: `Units: ${s.name}`, also: "si us imperial metric", run: () => set({ unitSet: s.id }) }),
+		{
+			id: "compare",
+			name: "Compare the materials of the tray",
+			also: "side by side difference",
+			now: held.length > 0,
+			run: (go) => go(`/compare?ids=${held.slice(-6).join(",")}`),
+		},
+		{
+			id: "paper",
+			name: "Print the sheets of the tray",
+			also: "paper pdf booklet",
+			now: held.length > 0,
+			run: (go) => go(`/paper?ids=${held.join(",")}`),
+		},
+		{
+			id: "solver",
+			name: "Numbers of the tray for the solver",
+			also: "simulation table",
+			now: held.length > 0,
+			run: (go) => go(`/solver?ids=${held.join(",")}`),
+		},
+		{
+			id: "empty",
+			name: "Empty the tray",
+			also: "clear",
+			now: held.length > 0,
+			run: () => useTray.getState().clear(),
+		},
+		...UNIT_SETS.map(
+			(s): Action => ({
+				id: s.id,
+				name: `Units: ${s.name}`,
+				also: "si us imperial metric",
+				now: s.id !== unitSet,
+				run: () => set({ unitSet: s.id }),
+			}),
 		),
 		{
 			id: "theme",
@@ -76,6 +87,9 @@ export function currentActions(): readonly Action[] {
 		},
 	];
 }
+
+/** What can be done now; some only while the tray holds something. */
+export const currentActions = (): readonly Action[] => allActions().filter((a) => a.now !== false);
 
 /** Actions that answer a text, with their rank among names; its other words count last. */
 export function findActions(all: readonly Action[], text: string): readonly { readonly action: Action; readonly rank: number }[] {
