@@ -2,6 +2,7 @@ import { mkdtempSync, rmSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { familyName, propertyById } from "@alvek/core/property";
+import type { Result } from "@alvek/core/result";
 import { builtWorkers, newContext, openInstallation } from "@alvek/server";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { OWN, SUPPLIED } from "./materials.data";
@@ -57,6 +58,26 @@ describe("the demo's data", () => {
 		expect(totals.carriedOver).toBeGreaterThan(0);
 		expect(parts.filter((p) => p.assignment === null).map((p) => p.name)).toEqual(["Motor housing"]);
 		expect(totals.mass_kg?.low).toBeLessThan(totals.mass_kg?.high ?? 0);
+	});
+
+	it("show work under way: a near duplicate, a proposal, a local change, a private library, a default, a picture", async () => {
+		const { json } = installation.services;
+		const ctx = newContext(installation.db);
+		const rhea = { ...ctx, actor: { person: "rhea", admin: false } };
+		const value = async <T>(reply: Promise<Result<T>>): Promise<T> => {
+			const result = await reply;
+			if (!result.ok) throw new Error(JSON.stringify(result.issues));
+			return result.value;
+		};
+		const alike = await value(json.listDuplicates(ctx, { id: "orrisay" } as never));
+		expect(JSON.stringify(alike)).toContain("Havrin stainless18");
+		const { proposals } = await value(json.getLibrary(ctx, { id: "prototypes" }));
+		expect(proposals.map((p) => [p.by, p.materials.map((m) => m.name)])).toEqual([["Ines Calderwick", ["Pelluna POM black"]]]);
+		const winch = await value(json.getProject(ctx, { id: "winch" }));
+		expect(winch.parts.filter((p) => p.assignment?.own).map((p) => p.name)).toEqual(["Brake disc"]);
+		expect((await value(json.listLibraries(rhea, {}))).map((l) => l.id).sort()).toEqual(["orrisay", "prototypes", "tolvane"]);
+		expect((await value(json.getProject(ctx, { id: "boom-study" }))).default?.material).toBe("Havrin mild plate");
+		expect((await value(json.listTextures(rhea, {}))).map((t) => t.material)).toEqual(["Osier ash"]);
 	});
 
 	it("are filled once: a second start changes nothing", async () => {

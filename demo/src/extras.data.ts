@@ -1,4 +1,5 @@
 import { type Attachment, type Look, PLAIN_LOOK } from "@alvek/core/material";
+import { TWO_GRADES } from "./underway.data";
 
 /** Looks by family, the nearest first. */
 const FAMILY_LOOKS: readonly (readonly [family: string, look: Partial<Look>])[] = [
@@ -73,6 +74,11 @@ export const FILES: readonly {
 		name: "heat 0417 certificate.txt",
 		about: { purpose: "certificate", note: "Heat 0417, bars of 60 mm, weighed and tested in October 2026" },
 		text: "Gudgeon works, heat 0417\nRp0.2 131 MPa, Rm 284 MPa, A 14 %, 82 HBW\nMade-up figures for a demonstration.\n",
+	},
+	{
+		name: "bronzes 5 and 7, data sheet.txt",
+		about: { purpose: "data-sheet", note: "One page about two grades" },
+		text: TWO_GRADES,
 	},
 	{
 		name: "bronze-5 tension.csv",

@@ -230,6 +230,22 @@ export const OWN: readonly Row[] = [
 		],
 	},
 	{
+		// the same steel, typed a second time from an old list
+		name: "Havrin stainless18",
+		group: "Metals / Steel",
+		family: "metal.stainless",
+		colour: "#8d9499",
+		condition: "solution annealed",
+		note: "Typed from the old list",
+		values: [
+			["density", "7.93 g/cm3", ""],
+			["youngs_modulus", "196 GPa", ""],
+			["poissons_ratio", "0.29", ""],
+			["yield_strength", "215 MPa", "", { qualifier: "Rp0.2" }],
+			["thermal_conductivity", "15 W/(m·K)", ""],
+		],
+	},
+	{
 		name: "Dunmar grey iron 2",
 		group: "Metals / Iron",
 		family: "metal.cast_iron",

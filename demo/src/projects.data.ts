@@ -3,9 +3,11 @@ export const PROJECTS: readonly {
 	readonly id: string;
 	readonly name: string;
 	readonly file: string | null;
+	/** The default of parts that come in. */
+	readonly usual?: string;
 	readonly assign: Readonly<Record<string, readonly string[]>>;
 }[] = [
-	{ id: "boom-study", name: "Boom study", file: null, assign: {} },
+	{ id: "boom-study", name: "Boom study", file: null, usual: "Havrin mild plate", assign: {} },
 	{
 		id: "winch",
 		name: "Sampling winch",

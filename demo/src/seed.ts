@@ -8,6 +8,7 @@ import { CARBON, FILES, lookFor, PRICES, STARRED, VIEWS } from "./extras.data";
 import { OWN, type Row, SUPPLIED, type Value } from "./materials.data";
 import { ABOUT, GRANTS, PEOPLE, TEAMS, WORKING } from "./people.data";
 import { PROJECTS } from "./projects.data";
+import { workUnderWay } from "./underway";
 
 type Context = ReturnType<typeof newContext>;
 
@@ -51,6 +52,7 @@ export async function seedDemo(installation: Installation, say: (line: string) =
 	await draftSteel(installation, ctx, ids);
 	await keepsakes(installation, ctx, ids);
 	await share(installation);
+	await workUnderWay(installation, ctx, ids);
 	await upkeep(installation, ctx, ids);
 	must(await installation.services.json.closeLock(ctx, { id: "orrisay" }));
 }
@@ -163,7 +165,8 @@ async function seedProject(
 	project: (typeof PROJECTS)[number],
 	ids: ReadonlyMap<string, string>,
 ): Promise<void> {
-	must(await services.json.createProject(ctx, { id: project.id, name: project.name }));
+	const usual = project.usual === undefined ? {} : { materialId: ids.get(project.usual) as string };
+	must(await services.json.createProject(ctx, { id: project.id, name: project.name, ...usual }));
 	if (project.file === null) return;
 	const bytes = await readFile(new URL(`../${project.file}`, import.meta.url));
 	const upload = { stream: Readable.from([bytes]), length: bytes.length };

@@ -63,6 +63,8 @@ export const PATHS = {
 	saveSource: { method: "POST", path: "/libraries/:id/sources" },
 	listOwnProperties: { method: "GET", path: "/libraries/:id/properties" },
 	saveOwnProperty: { method: "POST", path: "/libraries/:id/properties" },
+	listOwnUses: { method: "GET", path: "/libraries/:id/uses" },
+	saveOwnUse: { method: "POST", path: "/libraries/:id/uses" },
 	listBin: { method: "GET", path: "/bin" },
 	// materials
 	findMaterials: { method: "GET", path: "/materials" },

@@ -1,4 +1,4 @@
-import type { Edit } from "@alvek/core/material";
+import type { Edit, OwnUse } from "@alvek/core/material";
 import type { OwnProperty } from "@alvek/core/property";
 import type { LibraryRole } from "@alvek/core/rights";
 
@@ -40,6 +40,8 @@ export type LibraryView = {
 	readonly groups: readonly string[];
 	/** Properties that it adds to the catalogue. */
 	readonly ownProperties: readonly OwnProperty[];
+	/** Uses that it adds to the built-in ones. */
+	readonly ownUses: readonly OwnUse[];
 };
 
 export type GrantView = {
@@ -117,6 +119,14 @@ export type SetView = {
 	readonly grants: readonly GrantView[];
 	readonly maySteward: boolean;
 	readonly edition: number;
+	/** Its newest editions, the newest first: which edition of each library each of them holds. */
+	readonly editions: readonly SetEdition[];
+};
+
+export type SetEdition = {
+	readonly no: number;
+	readonly note: string;
+	readonly libraries: readonly { readonly library: string; readonly edition: number }[];
 };
 
 /** One material in the comparison of two states of a library. */

@@ -1,5 +1,5 @@
 import type { DensityRange } from "@alvek/core/mass";
-import type { Edit, Material, Readiness, Source, Texture } from "@alvek/core/material";
+import type { Edit, Material, OwnUse, Readiness, Source, Texture } from "@alvek/core/material";
 import type { OwnProperty } from "@alvek/core/property";
 import type { Issue } from "@alvek/core/result";
 import type { FacetId } from "@alvek/core/table";
@@ -157,6 +157,7 @@ export type VariantView = {
 };
 
 export type SourceView = { readonly id: string; readonly version: number; readonly content: Source };
+export type OwnUseView = { readonly version: number; readonly content: OwnUse };
 export type OwnPropertyView = { readonly version: number; readonly content: OwnProperty };
 
 export type RevisionDocument = { readonly no: number; readonly name: string; readonly document: Material; readonly hash: string };

@@ -176,6 +176,8 @@ const librariesOf = () =>
 		listSources: libraries.listSources,
 		saveSource: libraries.saveSource,
 		listOwnProperties: libraries.listOwnProperties,
+		listOwnUses: libraries.listOwnUses,
+		saveOwnUse: libraries.saveOwnUse,
 		saveOwnProperty: libraries.saveOwnProperty,
 	}) satisfies Partial<JsonHandlers>;
 

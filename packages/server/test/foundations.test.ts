@@ -71,6 +71,12 @@ describe("rights, for every route of the table", () => {
 		readHealth: {},
 		starMaterial: { id: "plate", on: true },
 		listViews: {},
+		listOwnUses: { id: "own" },
+		saveOwnUse: {
+			id: "own",
+			version: 0,
+			content: { uid: newId(), name: "wear", needs: ["density"], file: null, off: false },
+		},
 		listTextures: {},
 		takeTexture: { id: "plate", from: "bar", hash: "0".repeat(64) },
 		saveView: { id: newId(), name: "Mine", address: "", shared: false },
@@ -178,6 +184,8 @@ describe("rights, for every route of the table", () => {
 		starMaterial: ["not-found", "ok"],
 		// a view narrows what its reader may see anyway
 		listViews: [0, 0],
+		listOwnUses: ["not-found", 0],
+		saveOwnUse: ["not-found", "forbidden"],
 		listTextures: [0, 0],
 		takeTexture: ["not-found", "forbidden"],
 		saveView: ["ok", "ok"],

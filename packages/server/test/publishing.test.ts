@@ -216,6 +216,50 @@ describe("what a project follows", () => {
 		await server.must("setFollowing", { id: project, library: "own", edition: 0 });
 	});
 
+	it("is an edition of a set: every library of it in the edition that was frozen together, in one step", async () => {
+		const other = newId();
+		await server.must("createLibrary", { id: other, name: "Beside", description: "" });
+		await server.must("openLock", { id: other });
+		const beside = newId();
+		await server.must("createMaterial", { id: beside, libraryId: other, name: "Beside it" });
+		await server.must("saveDraft", { id: beside, edits: [edit("density", null, value("density", "1 g/cm3"))] });
+		await server.publish([beside], "first");
+		const set = newId();
+		await server.must("saveSet", { id: set, name: "Both", libraries: ["own", other] });
+		const id = await make(server, "In a set");
+		await server.must("assign", { id: project, parts: [part], materialId: id });
+		await server.must("freezeSet", { id: set, note: "for the winch" });
+		await revise(server, id, "2.75 g/cm3");
+		const [view] = (await server.must("listSets", {})).filter((s) => s.id === set);
+		expect(view?.editions.map((e) => [e.no, e.note, e.libraries.length])).toEqual([[1, "for the winch", 2]]);
+		const behind = async (): Promise<number | null> => {
+			const { parts } = await server.must("getProject", { id: project });
+			return parts.find((p) => p.id === part)?.assignment?.behind?.revision ?? null;
+		};
+		expect(await behind()).toBe(2);
+		const { event } = await server.must("setFollowing", { id: project, set, edition: 1 });
+		expect(await behind()).toBeNull();
+		const rows = await server.installation.db.all("SELECT library_id FROM follow WHERE project_id = $project", { project });
+		expect(rows).toHaveLength(2);
+		expect((await server.must("setFollowing", { id: project, set, edition: 1 })).event).toBe(0);
+		await server.must("undo", { event });
+		expect(await behind()).toBe(2);
+		for (const bad of [
+			{ set, edition: 9 },
+			{ set: newId(), edition: 1 },
+			{ set: newId(), edition: 0 },
+		])
+			expect(await server.refused("setFollowing", { id: project, ...bad })).toBe("not-found");
+		// whoever may not read one of the libraries neither sees the edition nor follows it
+		await server.must("shareProject", { id: project, by: "person", subject: "ed", role: "editor" });
+		expect((await ed.must("listSets", {})).find((s) => s.id === set)?.editions).toEqual([]);
+		expect(await ed.refused("setFollowing", { id: project, set, edition: 1 })).toBe("not-found");
+		await server.must("setFollowing", { id: project, set, edition: 1 });
+		await server.must("setFollowing", { id: project, set, edition: 0 });
+		expect(await behind()).toBe(2);
+		await server.must("removeSet", { id: set });
+	});
+
 	it("lets words, and added values, go forward by themselves where it says so", async () => {
 		const id = await make(server, "Forwarded");
 		await server.must("assign", { id: project, parts: [part], materialId: id });

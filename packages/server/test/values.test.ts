@@ -315,3 +315,45 @@ describe("base, variant, behind", () => {
 		expect(await server.must("getSheet", { id })).toMatchObject({ review: null, offeredFor: [] });
 	});
 });
+
+describe("uses of a library's own", () => {
+	it("stand in readiness and filter of its materials alone, change with it, and are put away", async () => {
+		const id = newId();
+		await server.must("createMaterial", { id, libraryId: "own", name: "Worn" });
+		await server.must("saveDraft", { id, edits: [{ at: "density", from: null, to: value("density", "7.8 g/cm3") }] as never });
+		await server.publish([id], "first");
+		const wear = { uid: "sand", name: "wear on sand", needs: ["density", "hardness"], file: null, off: false };
+		await server.must("saveOwnUse", { id: "own", version: 0, content: wear });
+		const use = async (of: string): Promise<string | undefined> =>
+			(await server.must("getMaterials", { ids: of }))[0]?.readiness.find((r) => r.use === "own:sand")?.state;
+		const found = async (): Promise<string[]> =>
+			(await server.must("findMaterials", { ready: "own:sand" })).rows.map((r) => r.name);
+		expect([await use(id), await found()]).toEqual(["not-ready", []]);
+		expect(await use("bar")).toBeUndefined();
+		// my draft counts for me
+		await server.must("saveDraft", { id, edits: [{ at: "hardness", from: null, to: value("hardness", "200 HB") }] as never });
+		expect(await use(id)).toBe("ready");
+		await server.must("discardDraft", { id });
+		await server.must("saveOwnUse", { id: "own", version: 1, content: { ...wear, needs: ["density"] } });
+		expect(await use(id)).toBe("ready");
+		expect(await found()).toContain("Worn");
+		expect((await server.must("listLibraries", {})).find((l) => l.id === "own")?.ownUses.map((u) => u.name)).toEqual([
+			"wear on sand",
+		]);
+		// it survives a restart, with what was worked out before
+		server = await server.restart();
+		expect(await found()).toContain("Worn");
+		for (const [content, code] of [
+			[{ ...wear, uid: "other", name: "Wear on SAND" }, "use-taken"],
+			[{ ...wear, uid: "other", name: "modal" }, "use-taken"],
+			[{ ...wear, uid: "other", name: "new", needs: [] }, "empty"],
+		] as const)
+			expect(await server.refused("saveOwnUse", { id: "own", version: 0, content })).toBe(code);
+		expect(await server.refused("saveOwnUse", { id: "own", version: 1, content: { ...wear, needs: ["hardness"] } })).toBe(
+			"conflict",
+		);
+		expect(await server.refused("saveOwnUse", { id: "sup", version: 0, content: { ...wear, uid: "x" } })).toBe("read-only");
+		await server.must("saveOwnUse", { id: "own", version: 2, content: { ...wear, needs: ["density"], off: true } });
+		expect([await use(id), await found()]).toEqual([undefined, []]);
+	});
+});

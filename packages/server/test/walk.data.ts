@@ -88,6 +88,8 @@ export const TEMPLATES: Readonly<Partial<Record<RouteName, readonly object[]>>> 
 	getMaterials: [{ ids: "$M,$N" }],
 	starMaterial: [{ id: "$M", on: true }],
 	listViews: [{}],
+	listOwnUses: [{ id: "$L" }],
+	saveOwnUse: [{ id: "$L", version: 0, content: { uid: "$new", name: "Walked", needs: ["density"], file: null, off: false } }],
 	listTextures: [{}],
 	takeTexture: [{ id: "$M", from: "$N", hash: "0".repeat(64) }],
 	saveView: [{ id: "$view", name: "Mine", address: "", shared: false }],

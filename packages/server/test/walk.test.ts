@@ -134,7 +134,7 @@ async function snapshot(): Promise<string> {
 		await ask("SELECT * FROM set_member WHERE set_id = $S OR library_id = $L ORDER BY set_id"),
 		await ask("SELECT * FROM edition WHERE library_id = $L ORDER BY id"),
 		await ask(
-			"SELECT * FROM source WHERE library_id = $L UNION ALL SELECT uid, library_id, version, content, changed_at FROM own_property WHERE library_id = $L",
+			"SELECT * FROM source WHERE library_id = $L UNION ALL SELECT uid, library_id, version, content, changed_at FROM own_property WHERE library_id = $L UNION ALL SELECT uid, library_id, version, content, changed_at FROM own_use WHERE library_id = $L",
 		),
 		await ask("SELECT id, name, frozen, money, forward, removed_at, default_revision_id FROM project WHERE id = $P"),
 		await ask("SELECT a.* FROM assignment a WHERE a.project_id = $P ORDER BY part_id"),

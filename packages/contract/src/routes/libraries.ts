@@ -240,6 +240,18 @@ export const librariesRoutes = {
 		summary: "a new property of a library's own, or the next version of one",
 		input: shape({ id, version: yup.number().strict().required().integer().min(0), content: yup.mixed().required() }),
 	}),
+	listOwnUses: route<readonly wire.OwnUseView[]>()({
+		...PATHS.listOwnUses,
+		action: "library.read",
+		summary: "uses that a library adds to the built-in ones, put away ones among them",
+		input: shape({ id }),
+	}),
+	saveOwnUse: route<wire.OwnUseView>()({
+		...PATHS.saveOwnUse,
+		action: "library.edit",
+		summary: "a new use of a library's own (a name, the entries and the file that it needs), or the next version of one",
+		input: shape({ id, version: yup.number().strict().required().integer().min(0), content: yup.mixed().required() }),
+	}),
 	listBin: route<readonly wire.BinRow[]>()({
 		...PATHS.listBin,
 		action: "library.read",

@@ -102,11 +102,12 @@ export const partsRoutes = {
 		...PATHS.setFollowing,
 		action: "project.edit",
 		summary:
-			"frozen or not; which edition of a library it follows (0: the latest); which classes of change go forward by themselves",
+			"frozen or not; which edition of a library, or of all libraries of a set, it follows (0: the latest); which classes of change go forward by themselves",
 		input: shape({
 			id,
 			frozen: yup.boolean().strict(),
 			library: id.notRequired(),
+			set: id.notRequired(),
 			edition: yup.number().strict().integer().min(0),
 			forward: yup
 				.string()

@@ -1,10 +1,12 @@
-import { type Check, type CheckedBase, checkMaterial, type Material, type Readiness, readiness } from "../material";
+import { type Check, type CheckedBase, checkMaterial, type Material, type OwnUse, type Readiness, readiness } from "../material";
 import type { OwnProperty } from "../property";
 
 /** What a material is judged beside. Required: a caller that knows nothing of one says so. */
 export type JudgeContext = {
 	/** Own properties of its library, as they are today; a use may need some of them, and their bounds count. */
 	readonly own: readonly OwnProperty[];
+	/** Uses that its library adds to the built-in ones; absent: none. */
+	readonly uses?: readonly OwnUse[];
 	/** What it began from, where that may be read; null otherwise. */
 	readonly base: CheckedBase | null;
 };
@@ -27,7 +29,7 @@ export function judge(material: Material, context: JudgeContext): Judgement {
 		checks,
 		// worked out when it is asked for: a plan of a thousand drafts shows the checks alone
 		get readiness() {
-			uses ??= readiness(material, checks, context.own);
+			uses ??= readiness(material, checks, context.own, context.uses);
 			return uses;
 		},
 	};

@@ -78,6 +78,7 @@ export {
 } from "./likeness";
 export { LIMITS } from "./limits";
 export { coefficient, type Details, makeCoefficient, makeValue } from "./make";
+export { decodeOwnUse, type OwnUse, type OwnUseId, ownUseId } from "./ownuse";
 export { COMB_USES, modelNumbers, type Readiness, readiness, USES, type UseId } from "./readiness";
 export { readSeries } from "./reading";
 export { type Member, makeSeries, memberPoints, members, rowPoints, type TypedColumn } from "./series";

@@ -5,6 +5,7 @@ import type { Check } from "./checks";
 import { elasticSet, isDirectional, missingComponents, setStability } from "./elastic";
 import { derivedForms } from "./flow";
 import { coefficient } from "./make";
+import { type OwnUse, type OwnUseId, ownUseId } from "./ownuse";
 import { BLANK, type Material, type MaterialValue, type ModelValue, PLAIN_LOOK, type SeriesValue } from "./types";
 import { firstForm, firstValue, temperatureTable, valueLabel, workingOf, workingValue } from "./value";
 
@@ -32,10 +33,12 @@ export const USES = [
 export type UseId = (typeof USES)[number]["id"];
 
 /** Uses with a tooth in the comb. */
-export const COMB_USES: ReadonlySet<UseId> = new Set(USES.slice(0, 7).map((u) => u.id));
+export const COMB_USES: ReadonlySet<string> = new Set(USES.slice(0, 7).map((u) => u.id));
 
 export type Readiness = {
-	readonly use: UseId;
+	readonly use: UseId | OwnUseId;
+	/** Of a use that a library adds; the built-in ones have theirs in `USES`. */
+	readonly name?: string;
 	readonly state: "ready" | "doubts" | "not-ready";
 	/** Property or form ids, any one of each inner list would do. */
 	readonly missing: readonly (readonly string[])[];
@@ -117,7 +120,7 @@ function lossPerMass(material: Material): boolean {
 }
 
 /** Why what stands there does not do for a use; null when it does, `absent` when nothing stands there. */
-function obstacle(material: Material, id: string, use: UseId): string | null {
+function obstacle(material: Material, id: string, use: string): string | null {
 	const form = formById(id);
 	if (form === undefined) return numberObstacle(material, id, use);
 	if (form.kind === "set") return setObstacle(material, id);
@@ -125,7 +128,7 @@ function obstacle(material: Material, id: string, use: UseId): string | null {
 	return curveObstacle(material, id);
 }
 
-function numberObstacle(material: Material, id: string, use: UseId): string | null {
+function numberObstacle(material: Material, id: string, use: string): string | null {
 	if (workingOf(material, id, use) === null) return "absent";
 	const table = firstValue(material, id) === null ? temperatureTable(material, id) : null;
 	return table !== null && id === "thermal_expansion" && !table.header.reference
@@ -193,9 +196,49 @@ function curveObstacle(material: Material, id: string): string | null {
  * For each use: ready, ready with doubts (named), or not ready (what is missing).
  * @param checks what `checkMaterial` found, with the same context
  * @param own properties that the library adds to the catalogue; a use may need some of them
+ * @param ownUses uses that the library adds to the built-in ones; they come last
  */
-export function readiness(material: Material, checks: readonly Check[], own: readonly OwnProperty[]): readonly Readiness[] {
-	return USES.map(({ id }) => readinessFor(id, material, checks, own));
+export function readiness(
+	material: Material,
+	checks: readonly Check[],
+	own: readonly OwnProperty[],
+	ownUses: readonly OwnUse[] = [],
+): readonly Readiness[] {
+	const beside = { material, checks, own };
+	const added = ownUses.filter((u) => !u.off).map((u) => ownReadiness(u, beside));
+	return [...USES.map(({ id }) => readinessFor(id, beside)), ...added];
+}
+
+/** What readiness is judged by. */
+type Beside = { readonly material: Material; readonly checks: readonly Check[]; readonly own: readonly OwnProperty[] };
+
+/** Everything that the use names has to be usable; a missing file is said in words. */
+function ownReadiness(use: OwnUse, beside: Beside): Readiness {
+	const { material, own } = beside;
+	const { file, needs: ids } = use;
+	const lost = ids.flatMap((id) => {
+		const property = own.find((p) => id === `own:${p.uid}`);
+		return property !== undefined && obstacle(material, id, "any") !== null ? [property.name] : [];
+	});
+	const wanted = ids.filter((id) => !own.some((p) => id === `own:${p.uid}` && lost.includes(p.name)));
+	const held =
+		file === null ||
+		Object.values(material.attachments).some(
+			(a) => a.purpose === file.purpose && (file.ending === "" || a.name.toLowerCase().endsWith(`.${file.ending}`)),
+		);
+	const reasons = [
+		...lost.map((name) => `${name} is missing`),
+		...(held
+			? []
+			: [`no ${file.purpose.replace("-", " ")}${file.ending === "" ? "" : ` that ends in .${file.ending}`} is attached`]),
+	];
+	const judged = judgeNeeds(
+		ownUseId(use.uid),
+		wanted.map((id) => [id]),
+		beside,
+		reasons,
+	);
+	return { ...judged, name: use.name };
 }
 
 /** A section needs a hatch (that of the family does, with a doubt), a picture needs a look beyond the undecided colour. */
@@ -223,10 +266,35 @@ function mouldingReadiness(material: Material): Readiness {
 	return { use: "moulding", state: held ? "ready" : "not-ready", missing: held ? [] : [["solver_file"]], doubts: [] };
 }
 
-function readinessFor(use: UseId, material: Material, checks: readonly Check[], own: readonly OwnProperty[]): Readiness {
+function readinessFor(use: UseId, beside: Beside): Readiness {
+	const { material, own } = beside;
 	if (use === "section" || use === "rendering") return lookReadiness(use, material);
 	if (use === "moulding") return mouldingReadiness(material);
 	const wanted = needs(use, material);
+	const lacking = own.filter((p) => p.neededFor?.includes(use) === true && !isUsable(material, p, use));
+	const asked = own.filter((p) => p.neededFor?.includes(use) === true && !lacking.includes(p));
+	const reasons = lacking.map((p) => `${p.name}, which the library asks for, is missing`);
+	const solid = wanted.some((n) => n.includes("youngs_modulus")) && !isDirectional(material);
+	if (solid && use !== "bolted" && firstValue(material, "poissons_ratio")?.high === 0.5)
+		reasons.push("ν = 0.5 is incompressible; linear elasticity cannot use it");
+	return judgeNeeds(use, [...wanted, ...asked.map((p) => [`own:${p.uid}`])], beside, reasons);
+}
+
+function isUsable(material: Material, property: OwnProperty, use: string): boolean {
+	const value = firstValue(material, `own:${property.uid}`);
+	return value !== null && workingValue(value, use) !== null;
+}
+
+/**
+ * @param wanted lists of alternatives, of which one each must be usable
+ * @param against why it is not ready, whatever stands there
+ */
+function judgeNeeds(
+	use: Readiness["use"],
+	wanted: readonly Need[],
+	{ material, checks }: Beside,
+	against: readonly string[],
+): Readiness {
 	const relied: string[] = [];
 	const missing: Need[] = [];
 	const reasons: string[] = [];
@@ -241,16 +309,7 @@ function readinessFor(use: UseId, material: Material, checks: readonly Check[], 
 		if (why == null) missing.push(alternatives);
 		else reasons.push(why);
 	}
-	for (const property of own) {
-		if (property.neededFor?.includes(use) !== true) continue;
-		const value = firstValue(material, `own:${property.uid}`);
-		if (value === null || workingValue(value, use) === null)
-			reasons.push(`${property.name}, which the library asks for, is missing`);
-		else relied.push(value.property);
-	}
-	const solid = wanted.some((n) => n.includes("youngs_modulus")) && !isDirectional(material);
-	if (solid && use !== "bolted" && firstValue(material, "poissons_ratio")?.high === 0.5)
-		reasons.push("ν = 0.5 is incompressible; linear elasticity cannot use it");
+	reasons.push(...against);
 	if (missing.length > 0 || reasons.length > 0) return { use, state: "not-ready", missing, doubts: reasons };
 	const values = relied.flatMap((id) => reliedValue(material, id) ?? []);
 	const doubts = [...values.flatMap((v) => valueDoubts(v, use, material)), ...checkDoubts(checks, values)];
@@ -263,7 +322,7 @@ function reliedValue(material: Material, id: string): MaterialValue | null {
 	return firstValue(material, id) ?? temperatureTable(material, id);
 }
 
-function valueDoubts(value: MaterialValue, use: UseId, material: Material): string[] {
+function valueDoubts(value: MaterialValue, use: string, material: Material): string[] {
 	const name = inSentence(valueLabel(value).name);
 	const doubts: string[] = [];
 	if (value.carried !== undefined) doubts.push(`${name} is carried over`);

@@ -105,6 +105,8 @@ export const SENTENCES = {
 	"merge-itself": () => "A material cannot be merged with itself.",
 	"merge-retired": (i) => `“${i.actual}” is retired already. Bring it back into use first, or leave it.`,
 	"merge-moved": () => "One of the two was changed in the meantime. Look at them again; nothing was merged.",
+	"use-taken": (i) => `There is a use named “${i.actual}” already. Choose another name.`,
+	"too-many-uses": (i) => `A library adds ${i.expected} uses at most. Change one that is there.`,
 	"copy-moved": () => "What bears these names there was changed in the meantime. Look at it again; nothing was copied.",
 	"move-waits": (i) =>
 		`In ${i.actual} a second person approves what is published, so nothing can be moved there in one step. Copy it; once the copy is approved, retire this one with it as successor.`,

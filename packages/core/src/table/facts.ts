@@ -7,6 +7,7 @@ import {
 	isSeries,
 	type Material,
 	type MaterialValue,
+	type OwnUse,
 	type Readiness,
 	workingOf,
 	workingValue,
@@ -58,10 +59,11 @@ const FORM_CARRIES: Readonly<Record<string, string>> = {
 
 /**
  * @param own properties that the library adds to the catalogue; a use may need some of them
+ * @param ownUses uses that the library adds to the built-in ones
  */
-export function factsOf(material: Material, own: readonly OwnProperty[]): Facts {
+export function factsOf(material: Material, own: readonly OwnProperty[], ownUses: readonly OwnUse[] = []): Facts {
 	// the base lives in another row, and none of its checks is counted in finding
-	const { checks, readiness: uses } = judge(material, { own, base: null });
+	const { checks, readiness: uses } = judge(material, { own, uses: ownUses, base: null });
 	const values = Object.values(material.values);
 	return {
 		spans: [...spansOf(material), ...priceSpan(material)],

@@ -16,6 +16,15 @@ const marks = (table: string, when: "INSERT" | "UPDATE" | "DELETE", id: string):
 	return (dialect) => dialect.trigger({ name: `mark_${table}_${when.toLowerCase()}`, table, when, body });
 };
 
+/** What a library keeps decides what its materials are ready for: all of them are noted, and their facts made anew. */
+const ofLibrary = (table: string, when: "INSERT" | "UPDATE" | "DELETE"): Step => {
+	const row = when === "DELETE" ? "OLD" : "NEW";
+	const body = `INSERT INTO index_mark (material_id) SELECT id FROM material WHERE library_id = ${row}.library_id;
+								DELETE FROM facts WHERE revision_id IN
+									(SELECT r.id FROM revision r JOIN material m ON m.id = r.material_id WHERE m.library_id = ${row}.library_id);`;
+	return (dialect) => dialect.trigger({ name: `mark_${table}_${when.toLowerCase()}`, table, when, body });
+};
+
 /** Steps of one migration, in order. Never edited once released; a new one is added. */
 export const MIGRATIONS: readonly { readonly name: string; readonly steps: readonly Step[] }[] = [
 	{
@@ -209,22 +218,13 @@ export const MIGRATIONS: readonly { readonly name: string; readonly steps: reado
 			// the same material may stand here many times: a trigger inherits how the statement that fires it treats conflicts
 			`CREATE TABLE index_mark (seq INTEGER PRIMARY KEY AUTOINCREMENT, material_id TEXT NOT NULL)`,
 			...(["INSERT", "UPDATE", "DELETE"] as const).flatMap((when): Step[] => {
-				const row = when === "DELETE" ? "OLD" : "NEW";
 				return [
 					marks("material", when, "id"),
 					marks("revision", when, "material_id"),
 					marks("draft", when, "material_id"),
 					marks("working_list", when, "material_id"),
 					// what a material is ready for goes with them
-					(dialect) =>
-						dialect.trigger({
-							name: `mark_own_property_${when.toLowerCase()}`,
-							table: "own_property",
-							when,
-							body: `INSERT INTO index_mark (material_id) SELECT id FROM material WHERE library_id = ${row}.library_id;
-								DELETE FROM facts WHERE revision_id IN
-									(SELECT r.id FROM revision r JOIN material m ON m.id = r.material_id WHERE m.library_id = ${row}.library_id);`,
-						}),
+					ofLibrary("own_property", when),
 				];
 			}),
 			// a path is made of the names above, so all of the library may stand elsewhere
@@ -373,6 +373,16 @@ export const MIGRATIONS: readonly { readonly name: string; readonly steps: reado
 				b TEXT NOT NULL REFERENCES material(id) ON DELETE CASCADE, person_id TEXT NOT NULL REFERENCES person(id), at TEXT NOT NULL,
 				PRIMARY KEY (a, b))`,
 			"CREATE INDEX kept_apart_b ON kept_apart (b)",
+		],
+	},
+	{
+		name: "016-own-uses",
+		steps: [
+			// uses that a library adds to the built-in ones; what its materials are ready for goes with them
+			`CREATE TABLE own_use (uid TEXT PRIMARY KEY, library_id TEXT NOT NULL REFERENCES library(id), version INTEGER NOT NULL, content TEXT NOT NULL,
+				changed_at TEXT NOT NULL)`,
+			"CREATE INDEX own_use_library ON own_use (library_id)",
+			...(["INSERT", "UPDATE", "DELETE"] as const).map((when): Step => ofLibrary("own_use", when)),
 		],
 	},
 ];

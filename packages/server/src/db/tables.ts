@@ -94,6 +94,7 @@ export const TABLES = {
 	set_member: { set_id: key(text), library_id: key(text) },
 	working_list: { library_id: key(text), material_id: key(text) },
 	source: { id: key(text), library_id: text, version: whole, content: text, changed_at: text },
+	own_use: { uid: key(text), library_id: text, version: whole, content: text, changed_at: text },
 	own_property: { uid: key(text), library_id: text, version: whole, content: text, changed_at: text },
 	document: { hash: key(text), bytes },
 	material: {

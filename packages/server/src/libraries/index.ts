@@ -3,7 +3,7 @@ export { shareLibrary, shareProject } from "./grants";
 export { changeGroup, createGroup, fitsUnder, removeGroup } from "./groups";
 export { type InstalledLibrary, type InstalledMaterial, installLibrary } from "./install";
 export { closeLock, openLock } from "./lock";
-export { listOwnProperties, listSources, saveOwnProperty, saveSource } from "./records";
+export { listOwnProperties, listOwnUses, listSources, saveOwnProperty, saveOwnUse, saveSource } from "./records";
 export {
 	changeLibrary,
 	createLibrary,

@@ -1,10 +1,28 @@
-import type { OwnPropertyView, SourceView } from "@alvek/contract";
-import { addressIssue, decodeOwn, decodeSource, nameKey, type Source } from "@alvek/core/material";
+import type { OwnPropertyView, OwnUseView, SourceView } from "@alvek/contract";
+import {
+	addressIssue,
+	decodeOwn,
+	decodeOwnUse,
+	decodeSource,
+	nameKey,
+	type OwnUse,
+	type Source,
+	USES,
+} from "@alvek/core/material";
 import type { OwnProperty } from "@alvek/core/property";
 import { fail, ok, type Result } from "@alvek/core/result";
 import { authoriseLibrary } from "../access";
 import { type Context, inWrite } from "../db";
-import { type KeptRecord, ownPropertiesOf, putRecord, type RecordKind, recordById, recordEvent, recordsOf } from "../repo";
+import {
+	type KeptRecord,
+	ownPropertiesOf,
+	ownUsesOf,
+	putRecord,
+	type RecordKind,
+	recordById,
+	recordEvent,
+	recordsOf,
+} from "../repo";
 
 const MOST_RECORDS = 2000;
 
@@ -70,6 +88,34 @@ export async function saveSource(
 export async function listOwnProperties(ctx: Context, input: { id: string }): Promise<Result<readonly OwnPropertyView[]>> {
 	const rows = await list(ctx, input.id, "property");
 	return rows.ok ? ok(rows.value.map((r) => ({ version: r.version, content: JSON.parse(r.content) as OwnProperty }))) : rows;
+}
+
+export async function listOwnUses(ctx: Context, input: { id: string }): Promise<Result<readonly OwnUseView[]>> {
+	const rows = await list(ctx, input.id, "use");
+	return rows.ok ? ok(rows.value.map((r) => ({ version: r.version, content: JSON.parse(r.content) as OwnUse }))) : rows;
+}
+
+/** Uses that one library adds, put away ones among them. */
+const MOST_USES = 60;
+
+/** The readiness of the whole library changes with it: the database notes all of its materials for the index. */
+export async function saveOwnUse(
+	ctx: Context,
+	input: { id: string; version: number; content?: unknown },
+): Promise<Result<OwnUseView>> {
+	const content = decodeOwnUse(input.content);
+	if (!content.ok) return content;
+	const allowed = await authoriseLibrary(ctx, ctx.db, input.id, "library.edit");
+	if (!allowed.ok) return allowed;
+	const known = await ownUsesOf(ctx.db, input.id);
+	const { uid, name } = content.value;
+	const others = known.filter((u) => u.uid !== uid);
+	if (USES.some((u) => nameKey(u.name) === nameKey(name)) || others.some((u) => !u.off && nameKey(u.name) === nameKey(name)))
+		return fail({ code: "use-taken", path: "name", actual: name });
+	if (others.length >= MOST_USES) return fail({ code: "too-many-uses", expected: String(MOST_USES) });
+	const record = { id: uid, version: input.version, content: content.value };
+	const saved = await save(ctx, input.id, "use", record);
+	return saved.ok ? ok({ version: saved.value.version, content: content.value }) : saved;
 }
 
 /** The readiness of the whole library may change with it: the database notes all of its materials for the index. */

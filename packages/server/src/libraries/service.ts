@@ -24,6 +24,7 @@ import {
 	type LibraryCounts,
 	type LibraryRecord,
 	libraryCounts,
+	NOTHING_OWN,
 	namedGrants,
 	namesOfPeople,
 	ownByLibrary,
@@ -72,7 +73,8 @@ async function libraryViews(ctx: Context, sql: Sql, libraries: readonly LibraryR
 			lock: await lockView(ctx, sql, l),
 			waiting: count.waiting,
 			edition: count.edition,
-			ownProperties: own.get(l.id) ?? [],
+			ownProperties: (own.get(l.id) ?? NOTHING_OWN).properties,
+			ownUses: (own.get(l.id) ?? NOTHING_OWN).uses.filter((u) => !u.off),
 			groups: groups.filter((g) => g.library_id === l.id).map((g) => groupPath(g.id, byId)),
 		});
 	}

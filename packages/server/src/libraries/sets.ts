@@ -1,4 +1,4 @@
-import type { RouteInput, SetView } from "@alvek/contract";
+import type { RouteInput, SetEdition, SetView } from "@alvek/contract";
 import type { EventAction } from "@alvek/core/event";
 import { cleanName } from "@alvek/core/material";
 import { fail, ok, type Result } from "@alvek/core/result";
@@ -7,6 +7,7 @@ import { type Context, inWrite, type Sql } from "../db";
 import {
 	addToSetEdition,
 	allSets,
+	editionsOfSet,
 	insertEditionRow,
 	librariesOfSet,
 	namedGrants,
@@ -45,9 +46,26 @@ export async function listSets(ctx: Context): Promise<Result<readonly SetView[]>
 		});
 		if (libraries.length === 0) continue;
 		const mine = libraries.length === members.length && (await setOfMine(ctx, ctx.db, set.id)).ok;
-		views.push({ ...set, libraries, grants: mine ? await namedGrants(ctx.db, "set", set.id) : [], maySteward: mine });
+		const editions = setEditions(await editionsOfSet(ctx.db, set.id), readable);
+		views.push({ ...set, libraries, editions, grants: mine ? await namedGrants(ctx.db, "set", set.id) : [], maySteward: mine });
 	}
 	return ok(views);
+}
+
+/** Editions of a set that are shown. */
+const MOST_EDITIONS = 30;
+
+/** Editions of a set, whole ones alone: one with a library that may not be seen cannot be followed either. */
+function setEditions(
+	rows: Awaited<ReturnType<typeof editionsOfSet>>,
+	readable: ReadonlyMap<string, unknown>,
+): readonly SetEdition[] {
+	const editions = new Map<number, SetEdition>();
+	for (const { no, note, library, edition } of rows) {
+		const before = editions.get(no)?.libraries ?? [];
+		editions.set(no, { no, note, libraries: [...before, { library, edition }] });
+	}
+	return [...editions.values()].filter((e) => e.libraries.every((l) => readable.has(l.library))).slice(0, MOST_EDITIONS);
 }
 
 export function saveSet(ctx: Context, input: RouteInput<"saveSet">): Promise<Result<null>> {

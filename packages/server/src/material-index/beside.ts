@@ -1,18 +1,17 @@
-import type { OwnProperty } from "@alvek/core/property";
 import type { Sql } from "../db";
-import { allGroups, type GroupRecord, ownByLibrary, ownStamp, workingMaterials } from "../repo";
+import { allGroups, type GroupRecord, type Own, ownByLibrary, ownStamp, workingMaterials } from "../repo";
 
-/** What rows are made with, small enough to be read whole: groups, working lists, own properties of libraries. */
+/** What rows are made with, small enough to be read whole: groups, working lists, what libraries add to the catalogue. */
 export type Beside = {
 	readonly groups: ReadonlyMap<string, GroupRecord>;
 	readonly working: ReadonlySet<string>;
-	readonly own: ReadonlyMap<string, readonly OwnProperty[]>;
-	/** Changes with the own properties, and only with them. */
+	readonly own: ReadonlyMap<string, Own>;
+	/** Changes with what libraries add, and only with that. */
 	readonly ownStamp: string;
 };
 
 /** The tables that it is read from. */
-export const BESIDE = ["library_group", "working_list", "own_property"] as const;
+export const BESIDE = ["library_group", "working_list", "own_property", "own_use"] as const;
 
 const NOTHING: Beside = { groups: new Map(), working: new Set(), own: new Map(), ownStamp: "" };
 

@@ -16,6 +16,7 @@ import {
 	imageRecord,
 	listedMaterials,
 	markedSince,
+	NOTHING_OWN,
 	newestMark,
 	ownStamp,
 	parseDocument,
@@ -160,7 +161,8 @@ export class MaterialIndex {
 		const known = this.drafts.get(draft.id);
 		if (known?.version === draft.version) return known;
 		const document = draftDocument(draft);
-		const facts = factsOf(document, this.beside.now().own.get(library) ?? []);
+		const { properties, uses } = this.beside.now().own.get(library) ?? NOTHING_OWN;
+		const facts = factsOf(document, properties, uses);
 		const made = { version: draft.version, document, facts };
 		this.drafts.set(draft.id, made);
 		return made;
@@ -254,8 +256,10 @@ export class MaterialIndex {
 				missing.map((r) => r.revision_id),
 			);
 			const { own, ownStamp: stamp } = this.beside.now();
-			for (const { revision_id, library_id } of missing)
-				made.set(revision_id, factsOf(documents.get(revision_id) as Material, own.get(library_id) ?? []));
+			for (const { revision_id, library_id } of missing) {
+				const { properties, uses } = own.get(library_id) ?? NOTHING_OWN;
+				made.set(revision_id, factsOf(documents.get(revision_id) as Material, properties, uses));
+			}
 			for (const [revision, facts] of made) this.unstored.set(revision, { facts, stamp });
 			this.storing = this.storing.then(() => this.storeMade());
 		}

@@ -1,7 +1,6 @@
 import { createHash } from "node:crypto";
 import type { MaterialPage, MaterialRow } from "@alvek/contract";
 import { densityOf, type Likened, type Material, type Where, wordsOfName } from "@alvek/core/material";
-import type { OwnProperty } from "@alvek/core/property";
 import {
 	alikePairs,
 	alikeTo,
@@ -23,6 +22,8 @@ import {
 	groupPath,
 	type ListedRecord,
 	listedMaterials,
+	NOTHING_OWN,
+	type Own,
 	placeNames,
 	readLinks,
 	starsOf,
@@ -192,11 +193,12 @@ type ShownRecord = {
 };
 type Beside = {
 	readonly groups: ReadonlyMap<string, GroupRecord>;
-	readonly own: ReadonlyMap<string, readonly OwnProperty[]>;
+	readonly own: ReadonlyMap<string, Own>;
 };
 
 function materialRow({ record, draft, drafted, published }: ShownRecord, { groups, own }: Beside): MaterialRow {
 	const document = drafted?.document ?? (published as Parsed).document;
+	const added = own.get(record.library_id) ?? NOTHING_OWN;
 	return {
 		id: record.id,
 		name: record.name,
@@ -223,6 +225,6 @@ function materialRow({ record, draft, drafted, published }: ShownRecord, { group
 		publishedDensity: published === null ? null : densityOf(published.document),
 		document,
 		// without facts (they are being made) it is worked out here
-		readiness: drafted?.facts.readiness ?? published?.readiness ?? factsOf(document, own.get(record.library_id) ?? []).readiness,
+		readiness: drafted?.facts.readiness ?? published?.readiness ?? factsOf(document, added.properties, added.uses).readiness,
 	};
 }

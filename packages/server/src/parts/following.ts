@@ -4,9 +4,13 @@ import { authoriseLibrary, authoriseProject } from "../access";
 import { type Context, inWrite, type Sql } from "../db";
 import {
 	type AssignmentState,
+	allSets,
 	assignmentStates,
 	editionByNo,
+	editionsOfSet,
 	followedEdition,
+	type Inverse,
+	librariesOfSet,
 	partsOnDefault,
 	putFollow,
 	recordEvent,
@@ -22,6 +26,7 @@ export function setFollowing(ctx: Context, input: RouteInput<"setFollowing">): P
 		if (!project.ok) return project;
 		const { id, library, edition, frozen, forward } = input;
 		if (library != null && edition !== undefined) return followEdition(ctx, sql, { project: id, library, no: edition });
+		if (input.set != null && edition !== undefined) return followSet(ctx, sql, { project: id, set: input.set, no: edition });
 		const after: Record<string, string | number> = {};
 		if (frozen !== undefined) after.frozen = frozen ? 1 : 0;
 		if (forward !== undefined) {
@@ -53,6 +58,42 @@ async function followEdition(
 		subject: project,
 		changeset: { library: readable.value.name, edition: no },
 		inverse: { kind: "follow", project, library, expect: edition?.id ?? null, set: before },
+	});
+	return ok({ event, value: null });
+}
+
+/** All libraries of a set, each in the edition that the set's edition holds of it; one step, for all of them or none. */
+async function followSet(
+	ctx: Context,
+	sql: Sql,
+	follow: { readonly project: string; readonly set: string; readonly no: number },
+): Promise<Result<Undoable<null>>> {
+	const { project, set, no } = follow;
+	const name = (await allSets(sql)).find((s) => s.id === set)?.name;
+	const held = await editionsOfSet(sql, set);
+	// the latest of each library that the set is made of now, or what stands in that edition of it
+	const wanted =
+		no === 0
+			? (await librariesOfSet(sql, set)).map((library) => ({ library, id: null }))
+			: held.filter((e) => e.no === no).map(({ library, id }) => ({ library, id }));
+	if (name === undefined || wanted.length === 0)
+		return fail({ code: "not-found", path: no === 0 ? "The set" : `Edition ${no} of the set` });
+	const steps: Inverse[] = [];
+	for (const { library, id } of wanted) {
+		if (!(await authoriseLibrary(ctx, sql, library, "library.read")).ok)
+			return fail({ code: "not-found", path: "One of the libraries of the set" });
+		const before = await followedEdition(sql, project, library);
+		if (before === id) continue;
+		await putFollow(sql, project, library, id);
+		steps.unshift({ kind: "follow", project, library, expect: id, set: before });
+	}
+	if (steps.length === 0) return ok({ event: 0, value: null });
+	const event = await recordEvent(ctx, sql, {
+		action: "project.following",
+		kind: "project",
+		subject: project,
+		changeset: { library: name, edition: no },
+		inverse: { kind: "several", steps },
 	});
 	return ok({ event, value: null });
 }

@@ -17,6 +17,7 @@ import {
 	editionsFollowed,
 	editionsHolding,
 	type MaterialRecord,
+	NOTHING_OWN,
 	ownByLibrary,
 } from "../repo";
 
@@ -41,7 +42,7 @@ export async function publishPlan(ctx: Context, input: RouteInput<"publishPlan">
 		materials.push(
 			effectOf(head, drafts.get(head.id) as DraftRecord, {
 				uses: uses.get(head.id) ?? [],
-				own: own.get(head.library_id) ?? [],
+				own: (own.get(head.library_id) ?? NOTHING_OWN).properties,
 				base: bases.get(head.id) ?? null,
 			}),
 		);

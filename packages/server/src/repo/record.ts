@@ -1,10 +1,15 @@
+import type { OwnUse } from "@alvek/core/material";
 import type { OwnProperty } from "@alvek/core/property";
 import type { Sql } from "../db";
 
 export type KeptRecord = { readonly id: string; readonly version: number; readonly content: string };
 
-/** What a library keeps beside its materials, each with a version: sources, and properties of its own. */
-const TABLES = { source: { table: "source", key: "id" }, property: { table: "own_property", key: "uid" } } as const;
+/** What a library keeps beside its materials, each with a version: sources, properties and uses of its own. */
+const TABLES = {
+	source: { table: "source", key: "id" },
+	property: { table: "own_property", key: "uid" },
+	use: { table: "own_use", key: "uid" },
+} as const;
 export type RecordKind = keyof typeof TABLES;
 
 /** Records of a library, the latest changed first. */
@@ -56,20 +61,37 @@ export async function ownPropertiesOf(sql: Sql, library: string): Promise<readon
 	return rows.map((r) => JSON.parse(r.content) as OwnProperty);
 }
 
-/** The same of all libraries. */
-export async function ownByLibrary(sql: Sql): Promise<ReadonlyMap<string, readonly OwnProperty[]>> {
-	const rows = await sql.all<{ library_id: string; content: string }>(
-		"SELECT library_id, content FROM own_property ORDER BY uid",
-	);
-	const all = new Map<string, OwnProperty[]>();
-	for (const row of rows) all.set(row.library_id, [...(all.get(row.library_id) ?? []), JSON.parse(row.content) as OwnProperty]);
+/** Uses that a library adds to the built-in ones; a project adds none. */
+export async function ownUsesOf(sql: Sql, library: string): Promise<readonly OwnUse[]> {
+	const rows = await sql.all<{ content: string }>("SELECT content FROM own_use WHERE library_id = $library ORDER BY uid", {
+		library,
+	});
+	return rows.map((r) => JSON.parse(r.content) as OwnUse);
+}
+
+/** What a library adds to what its materials are judged by. */
+export type Own = { readonly properties: readonly OwnProperty[]; readonly uses: readonly OwnUse[] };
+
+/** Of a library that adds nothing, and of a project. */
+export const NOTHING_OWN: Own = { properties: [], uses: [] };
+
+/** What each library adds; those that add nothing are left out. */
+export async function ownByLibrary(sql: Sql): Promise<ReadonlyMap<string, Own>> {
+	const select = (table: string) =>
+		sql.all<{ library_id: string; content: string }>(`SELECT library_id, content FROM ${table} ORDER BY uid`);
+	const all = new Map<string, Own>();
+	const of = (library: string): Own => all.get(library) ?? NOTHING_OWN;
+	for (const { library_id: id, content } of await select("own_property"))
+		all.set(id, { ...of(id), properties: [...of(id).properties, JSON.parse(content) as OwnProperty] });
+	for (const { library_id: id, content } of await select("own_use"))
+		all.set(id, { ...of(id), uses: [...of(id).uses, JSON.parse(content) as OwnUse] });
 	return all;
 }
 
-/** Tells whether any own property was added or changed: versions only grow. */
+/** Tells whether anything that libraries add was added or changed: versions only grow. */
 export async function ownStamp(sql: Sql): Promise<string> {
-	const row = await sql.one<{ n: number; sum: number }>(
-		"SELECT COUNT(*) AS n, CAST(COALESCE(SUM(version), 0) AS INTEGER) AS sum FROM own_property",
-	);
-	return `${row?.n} ${row?.sum}`;
+	const select = (table: string) =>
+		sql.one<{ n: number; sum: number }>(`SELECT COUNT(*) AS n, CAST(COALESCE(SUM(version), 0) AS INTEGER) AS sum FROM ${table}`);
+	const [properties, uses] = [await select("own_property"), await select("own_use")];
+	return `${properties?.n} ${properties?.sum} ${uses?.n} ${uses?.sum}`;
 }

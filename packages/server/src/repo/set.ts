@@ -7,6 +7,19 @@ export function allSets(sql: Sql): Promise<{ id: string; name: string; edition: 
 	);
 }
 
+/** Libraries of the editions of a set, each with the number and the id of its own edition in it; the newest first. */
+export function editionsOfSet(
+	sql: Sql,
+	set: string,
+): Promise<{ no: number; note: string; library: string; edition: number; id: string }[]> {
+	return sql.all(
+		`SELECT s.no, s.note, e.library_id AS library, e.no AS edition, e.id FROM edition s
+		 JOIN set_edition x ON x.set_edition_id = s.id JOIN edition e ON e.id = x.edition_id
+		 WHERE s.set_id = $set ORDER BY s.no DESC, e.library_id`,
+		{ set },
+	);
+}
+
 export async function librariesOfSet(sql: Sql, set: string): Promise<readonly string[]> {
 	const rows = await sql.all<{ id: string }>("SELECT library_id AS id FROM set_member WHERE set_id = $set", { set });
 	return rows.map((r) => r.id);

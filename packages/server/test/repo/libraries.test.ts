@@ -131,6 +131,7 @@ onEveryEngine("libraries", (here) => {
 			return made;
 		});
 		expect(set.no).toBe(1);
+		expect(await repo.editionsOfSet(here.db, "s2")).toEqual([{ no: 1, note: "", library: "own", edition: 1, id: one.id }]);
 		expect((await repo.editionRows(here.db, "own")).map((e) => [e.no, e.by, e.materials, e.set])).toEqual([
 			[7, "You, on this computer", 0, null],
 			[1, "You, on this computer", 2, "Frozen together"],

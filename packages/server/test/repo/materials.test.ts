@@ -36,6 +36,8 @@ onEveryEngine("materials", (here) => {
 		expect((await repo.documentsOf(here.db, [await here.world.olderOf("a")])).get(await here.world.olderOf("a"))).toEqual(
 			dense(8800),
 		);
+		const older = await here.world.olderOf("a");
+		expect((await repo.hashesOf(here.db, [older])).get(older)).toBe(repo.hashOfDocument(dense(8800)));
 	});
 
 	it("have names and codes of their own in a place, and links that stand for one of them", async () => {
@@ -111,7 +113,13 @@ onEveryEngine("materials", (here) => {
 		expect(await repo.ownStamp(here.db)).not.toBe(stamp);
 		expect(await repo.countFacts(here.db)).toBe(0);
 		expect(await repo.ownPropertiesOf(here.db, "own")).toEqual([{ uid: "gloss" }]);
-		expect((await repo.ownByLibrary(here.db)).get("own")).toEqual([{ uid: "gloss" }]);
+		const before = await repo.ownStamp(here.db);
+		await write((sql) =>
+			repo.putRecord(sql, "use", { id: "wear", version: 1, content: '{"uid":"wear"}', library: "own", at: "2026" }),
+		);
+		expect(await repo.ownStamp(here.db)).not.toBe(before);
+		expect(await repo.ownUsesOf(here.db, "own")).toEqual([{ uid: "wear" }]);
+		expect((await repo.ownByLibrary(here.db)).get("own")).toEqual({ properties: [{ uid: "gloss" }], uses: [{ uid: "wear" }] });
 		await write((sql) => repo.removeDerived(sql));
 		expect(await repo.imageRecord(here.db)).toBeNull();
 		expect(await repo.countMaterials(here.db)).toBe(2);

@@ -1,4 +1,4 @@
-import type { Basis, Evidence, UseId } from "@alvek/core/material";
+import type { Basis, Evidence, Readiness } from "@alvek/core/material";
 import type { UnitSetId } from "@alvek/core/property";
 import { create } from "zustand";
 import { persist } from "zustand/middleware";
@@ -13,7 +13,7 @@ type Preferences = {
 	readonly theme: "day" | "night";
 	readonly unitSet: UnitSetId;
 	/** The use whose blanks Enter goes to on a sheet. */
-	readonly wantedUse: UseId;
+	readonly wantedUse: Readiness["use"];
 	/** Library that new materials go to. */
 	readonly target: string | null;
 	/** The material that new projects begin with as their default; null: none. */

@@ -19,8 +19,9 @@ export function Swatch({ colour, tall = false }: { colour: string | null; tall?:
 
 const USE_NAME = new Map(USES.map((u) => [u.id as string, u.name as string]));
 
-export function nameOfUse(id: string): string {
-	return USE_NAME.get(id) ?? id;
+/** The name of a use; one that a library adds says its own. */
+export function nameOfUse({ use, name }: Pick<Readiness, "use" | "name">): string {
+	return name ?? USE_NAME.get(use) ?? use;
 }
 
 /** What is missing, in words: `Young’s modulus, yield or proof stress`. */
@@ -29,7 +30,7 @@ export function missingText(readiness: Readiness): string {
 }
 
 export function readinessText(readiness: Readiness): string {
-	const name = nameOfUse(readiness.use);
+	const name = nameOfUse(readiness);
 	if (readiness.state === "ready") return `${name}: ready`;
 	if (readiness.state === "doubts") return `${name}: ready with doubts (${readiness.doubts.join("; ")})`;
 	const why = [missingText(readiness), ...readiness.doubts].filter((w) => w !== "");
@@ -72,8 +73,10 @@ export function ReadinessList({
 	onWant?: (use: string) => void;
 }) {
 	const [all, setAll] = useState(false);
-	// the uses of the comb, the wanted one, and whatever else this material can do
-	const shown = readiness.filter((r) => all || COMB_USES.has(r.use) || r.use === wanted || r.state !== "not-ready");
+	// the uses of the comb, those of the library, the wanted one, and whatever else this material can do
+	const shown = readiness.filter(
+		(r) => all || COMB_USES.has(r.use) || r.name !== undefined || r.use === wanted || r.state !== "not-ready",
+	);
 	return (
 		<ul>
 			{shown.map((r) => (
@@ -102,7 +105,7 @@ function ReadinessLine({ readiness, wanted, onWant }: { readiness: Readiness; wa
 		<>
 			<Icon aria-hidden size={14} className={`${tone} shrink-0 mt-0.5`} />
 			<span className={`shrink-0 ${wanted ? "font-semibold" : ""} ${readiness.state === "not-ready" ? "text-ink2" : ""}`}>
-				{nameOfUse(readiness.use)}
+				{nameOfUse(readiness)}
 			</span>
 			<span className={`caption ml-auto text-right min-w-0 truncate ${readiness.state === "doubts" ? "text-doubt!" : ""}`}>
 				{detail}

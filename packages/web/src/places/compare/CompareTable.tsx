@@ -1,11 +1,11 @@
 import type { CompareRow } from "@alvek/core/compare";
 import { MASS_UNITS, massOf, showComputed } from "@alvek/core/mass";
-import { densityOf, EVIDENCE_WORD, type Readiness, USES } from "@alvek/core/material";
+import { densityOf, EVIDENCE_WORD, type Readiness } from "@alvek/core/material";
 import { typeset } from "@alvek/core/quantity";
 import { X } from "lucide-react";
 import { Link } from "react-router";
 import { useUnitSet } from "../../stores/preferences";
-import { ReadinessBar, readinessText, Swatch } from "../../ui/marks";
+import { nameOfUse, ReadinessBar, readinessText, Swatch } from "../../ui/marks";
 import { SymbolText } from "../../ui/Quantity";
 import { Bar } from "./Bar";
 import type { Column, ForParts } from "./useCompared";
@@ -50,17 +50,17 @@ export function CompareTable(props: Props) {
 				{rows.map((row) => (
 					<Line key={row.id} row={row} columns={columns} base={base} />
 				))}
-				{USES.filter((u) => columns.some((c) => stateOf(c, u.id) !== "not-ready")).map((u) => (
-					<tr key={u.id} className="border-b border-line2 align-top">
+				{usesToShow(columns).map((u) => (
+					<tr key={u.use} className="border-b border-line2 align-top">
 						<th scope="row" className="text-left font-normal py-1.5">
 							<span className="pl-9 block">
 								<span className="sr-only">Ready for </span>
-								{u.name}
+								{nameOfUse(u)}
 							</span>
 						</th>
 						{columns.map((c) => (
 							<td key={c.key} className="py-1.5 pl-4.5">
-								<ReadyFor readiness={c.readiness.find((r) => r.use === u.id)} />
+								<ReadyFor readiness={c.readiness.find((r) => r.use === u.use)} />
 							</td>
 						))}
 					</tr>
@@ -165,8 +165,12 @@ function Line({ row, columns, base }: { row: CompareRow; columns: readonly Colum
 	);
 }
 
-function stateOf(column: Column, use: string): string {
-	return column.readiness.find((r) => r.use === use)?.state ?? "not-ready";
+/** Uses that one of the columns is ready for: the built-in ones in their order, then those of libraries. */
+function usesToShow(columns: readonly Column[]): readonly Readiness[] {
+	const byUse = new Map(columns.flatMap((c) => c.readiness).map((r) => [r.use, r]));
+	return [...byUse.values()].filter((u) =>
+		columns.some((c) => c.readiness.some((r) => r.use === u.use && r.state !== "not-ready")),
+	);
 }
 
 /** One use of one material, in words; what is missing or doubtful on hover. */

@@ -15,6 +15,7 @@ import { Editions } from "./Editions";
 import { Groups } from "./Groups";
 import { LibraryTidying } from "./LibraryTidying";
 import { LockBar } from "./LockBar";
+import { OwnUses } from "./OwnUses";
 import { Proposals } from "./Proposals";
 
 /** One library as one page: what it is, who sees and changes it, groups, editions, upkeep, history. */
@@ -74,6 +75,7 @@ function Library({ library }: { library: LibraryDetail }) {
 				{!alone && <Access library={library} />}
 				{!archived && <Groups library={library} />}
 				<Editions library={library} />
+				{!archived && <OwnUses library={library} />}
 				{!archived && <LibraryTidying library={library} />}
 				{!archived && <Duplicates library={library} />}
 				<Part title="History">

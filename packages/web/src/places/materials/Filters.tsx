@@ -1,5 +1,5 @@
 import type { LibraryView, MaterialPage } from "@alvek/contract";
-import { COMB_USES } from "@alvek/core/material";
+import { COMB_USES, ownUseId } from "@alvek/core/material";
 import { type FacetId, facetRow, MARKS, OPEN } from "@alvek/core/table";
 import { ListFilter, Trash2 } from "lucide-react";
 import { lazy, type ReactNode, Suspense, useEffect, useState } from "react";
@@ -8,7 +8,7 @@ import { Keepers } from "../../shared/Keepers";
 import { isKeptBy, KEEPERS, type Keeper } from "../../shared/keepers";
 import { ValueFilters } from "./ValueFilters";
 import type { ChangeView, GridView } from "./view";
-import { countOf, type OwnRows, wordName } from "./words";
+import { countOf, type OwnRows, ownUsesOf, wordName } from "./words";
 
 const Bin = lazy(async () => ({ default: (await import("./Bin")).Bin }));
 
@@ -50,7 +50,10 @@ export function Filters(props: Props & { children?: ReactNode }) {
 					listed(libraries).map((l) => l.id),
 				)}
 			</LibraryFacet>
-			{facet("ready", (use) => [...COMB_USES].some((u) => u === use))}
+			{facet("ready", (use) => COMB_USES.has(use) || use.startsWith("own:"), [
+				...wordsOf("ready"),
+				...ownUsesOf(listed(libraries)).map((u) => ownUseId(u.uid)),
+			])}
 			<ValueFilters where={view.where} own={props.own} onChange={(where) => change({ where })} />
 			{facet("carries", (kind) => countOf(page, "carries", kind) > 0)}
 			<FilterGroup title="Mine and open">

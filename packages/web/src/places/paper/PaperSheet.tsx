@@ -34,7 +34,7 @@ export function PaperSheet({ printed }: { printed: Printed }) {
 	const unitSet = useUnitSet();
 	const sources = sourcesOf(material);
 	const open = printed.checks.filter((c) => c.acknowledged === undefined);
-	const ready = printed.readiness.filter((r) => r.state === "ready").map((r) => nameOfUse(r.use));
+	const ready = printed.readiness.filter((r) => r.state === "ready").map((r) => nameOfUse(r));
 	const doubts = printed.readiness.filter((r) => r.state === "doubts");
 	return (
 		<article className="paper-sheet" aria-label={printed.name}>
@@ -53,7 +53,7 @@ export function PaperSheet({ printed }: { printed: Printed }) {
 			<Facts printed={printed} />
 			<p className="mt-1.5">
 				<b>Ready for:</b> {ready.length === 0 ? "nothing without doubts" : ready.join(", ")}.
-				{doubts.length > 0 && <> With doubts: {doubts.map((r) => `${nameOfUse(r.use)} (${r.doubts.join("; ")})`).join(", ")}.</>}
+				{doubts.length > 0 && <> With doubts: {doubts.map((r) => `${nameOfUse(r)} (${r.doubts.join("; ")})`).join(", ")}.</>}
 			</p>
 			<Missing readiness={printed.readiness} />
 			{open.length > 0 && (
@@ -166,7 +166,7 @@ function Missing({ readiness }: { readiness: readonly Readiness[] }) {
 	if (lacking.length === 0) return null;
 	return (
 		<p className="mt-0.5">
-			<b>Not ready for:</b> {lacking.map((r) => `${nameOfUse(r.use)} (${missingText(r)} missing)`).join("; ")}.
+			<b>Not ready for:</b> {lacking.map((r) => `${nameOfUse(r)} (${missingText(r)} missing)`).join("; ")}.
 		</p>
 	);
 }

@@ -1,12 +1,13 @@
 import type { FollowView, MaterialRow, ProjectView } from "@alvek/contract";
 import type { Issue } from "@alvek/core/result";
 import { useState } from "react";
-import { useAlone } from "../../api/queries";
+import { useAlone, useRoute } from "../../api/queries";
 import { runMutation } from "../../api/runMutation";
 import { Grants } from "../../shared/Grants";
 import { History } from "../../shared/History";
 import { PickMaterial } from "../../shared/PickMaterial";
 import { FormDialog } from "../../ui/Form";
+import { followedOf } from "./followedOf";
 
 const ROLES = [
 	{ id: "reader", label: "reads" },
@@ -48,6 +49,7 @@ export function ProjectSettings({ project }: { project: ProjectView }) {
 					{project.follows.map((f) => (
 						<Follow key={f.library} follow={f} project={project} />
 					))}
+					<FollowSets project={project} />
 					{project.follows.length === 0 && <p className="caption">Libraries are listed here once parts stand on them.</p>}
 					<label className="flex items-center gap-2 h-8.5">
 						<span className="w-37.5">goes forward</span>
@@ -130,6 +132,51 @@ function Follow({ follow, project }: { follow: FollowView; project: ProjectView 
 			{edition !== null && newest > edition && <span className="tag tag-note">edition {newest} is out</span>}
 		</div>
 	);
+}
+
+/** Sets whose libraries the parts stand on: all of them in the edition that one edition of the set holds. */
+function FollowSets({ project }: { project: ProjectView }) {
+	const sets = useRoute("listSets", {}).data ?? [];
+	const used = new Set(project.follows.map((f) => f.library));
+	const offered = sets.filter((s) => s.editions.length > 0 && s.libraries.some((l) => used.has(l.id)));
+	return offered.map((set) => {
+		const now = followedOf(set, project.follows);
+		return (
+			<div key={set.id} className="flex items-center gap-2 min-h-8.5">
+				<span className="w-37.5 truncate" title={set.libraries.map((l) => l.name).join(", ")}>
+					{set.name} <span className="caption">set</span>
+				</span>
+				<select
+					className="field"
+					aria-label={`What of the set ${set.name} it follows`}
+					disabled={!project.mayEdit}
+					value={now}
+					onChange={(e) =>
+						runMutation(
+							"setFollowing",
+							{ id: project.id, set: set.id, edition: Number(e.target.value) },
+							`${project.name} follows ${e.target.value === "0" ? "the latest" : `edition ${e.target.value}`} of ${set.name}, all ${set.libraries.length} libraries`,
+						)
+					}
+				>
+					{now === "" && (
+						<option value="" disabled>
+							each library its own
+						</option>
+					)}
+					<option value="0">the latest of each</option>
+					{set.editions.map((e) => (
+						<option key={e.no} value={String(e.no)}>
+							edition {e.no}: {e.note}
+						</option>
+					))}
+				</select>
+				{now !== "" && now !== "0" && set.edition > Number(now) && (
+					<span className="tag tag-note">edition {set.edition} is out</span>
+				)}
+			</div>
+		);
+	});
 }
 
 /** The material of parts that nobody has given one; they say so until somebody confirms. */

@@ -113,7 +113,9 @@ function Reading({
 	const wanted = usePreferences((s) => s.wantedUse);
 	const unitSet = useUnitSet();
 	const { beside } = useSheet();
-	const next = nextNeeded(judge(material, beside).readiness, wanted);
+	const { readiness } = judge(material, beside);
+	const next = nextNeeded(readiness, wanted);
+	const use = readiness.find((r) => r.use === wanted);
 	if (parsed === null) return <Strip tone="plain">{line.spec.explanation}</Strip>;
 	if (!parsed.ok) {
 		const issue = parsed.issues[0];
@@ -153,7 +155,7 @@ function Reading({
 			)}
 			<span className="ml-auto flex items-center gap-1.5 whitespace-nowrap">
 				<kbd className="kbd kbd-xs">Enter</kbd> {next !== null && next !== line.spec.id ? "next for " : "done for "}
-				<b>{nameOfUse(wanted)}</b>
+				<b>{use === undefined ? "the wanted use" : nameOfUse(use)}</b>
 			</span>
 		</Strip>
 	);

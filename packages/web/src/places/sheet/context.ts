@@ -34,20 +34,23 @@ export function useJudged(sheet: Sheet, material: Material): Pick<SheetContext, 
 	const { base, row } = sheet;
 	// a project adds no properties to the catalogue
 	const kept = useRoute("listOwnProperties", { id: row.libraryId }, { enabled: !row.libraryId.startsWith("project:") });
+	const libraries = useRoute("listLibraries", {}).data;
+	const uses = useMemo(() => libraries?.find((l) => l.id === row.libraryId)?.ownUses ?? [], [libraries, row.libraryId]);
 	const own = useMemo(() => (kept.data ?? []).map((p) => p.content), [kept.data]);
 	const beside = useMemo(
 		(): JudgeContext => ({
 			own,
+			uses,
 			base:
 				base?.document == null
 					? null
 					: { name: base.name, document: base.document, ...(base.head == null ? {} : { head: base.head }) },
 		}),
-		[own, base],
+		[own, uses, base],
 	);
 	return useMemo(() => {
-		const { checks, readiness: uses } = judge(material, beside);
-		return { checks, uses, own, beside };
+		const { checks, readiness } = judge(material, beside);
+		return { checks, uses: readiness, own, beside };
 	}, [material, beside, own]);
 }
 

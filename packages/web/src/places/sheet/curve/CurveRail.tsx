@@ -337,7 +337,7 @@ function ReadyFor({ material, property }: { material: Material; property: string
 					<Minus size={14} aria-hidden className="text-ink3 mt-0.5" />
 				)}
 				<span>
-					{nameOfUse(state.use)}
+					{nameOfUse(state)}
 					{state.doubts.length > 0 && <span className="caption block">{state.doubts.join("; ")}</span>}
 				</span>
 			</p>
