@@ -60,3 +60,32 @@ test("a material of one project: typed in one line, changed, promoted; a default
 	await page.getByRole("button", { name: "none", exact: true }).click();
 	await expect(page.getByText("Its parts begin without a material.")).toBeVisible();
 });
+
+test("a use of the library's own: named with what it needs, then in readiness and filter; put away again", async ({
+	page,
+}) => {
+	const name = unique("wear on sand");
+	await page.goto("/libraries/orrisay");
+	await page.getByRole("button", { name: "New use" }).click();
+	const form = page.getByRole("dialog");
+	await form.getByLabel("Name of the use").fill(name);
+	await expect(form.getByRole("button", { name: "Add the use" })).toBeDisabled();
+	await form.getByLabel("Entries that it needs").selectOption({ label: "Density" });
+	await form.getByLabel("Entries that it needs").selectOption({ label: "Hardness" });
+	await form.getByLabel("Attached file that it needs").selectOption({ label: "certificate" });
+	await form.getByRole("button", { name: "Add the use" }).click();
+	const uses = page.getByRole("list", { name: "Uses of its own" });
+	await expect(uses).toContainText("needs density, hardness and a certificate");
+	await uses.getByRole("link", { name }).click();
+	await expect(page.getByRole("checkbox", { name: `${name} 1`, exact: true })).toBeChecked();
+	const rows = page.getByRole("rowgroup", { name: /^Rows/ }).getByRole("link");
+	await expect(rows).toHaveText(["Gudgeon bronze 5"]);
+	await page.reload();
+	await rows.first().click();
+	const rail = page.getByRole("complementary", { name: "Readiness, checks and revisions" });
+	await expect(rail.getByRole("button", { name })).toBeVisible();
+	await page.goto("/libraries/orrisay");
+	await page.getByRole("button", { name: `Change the use ${name}` }).click();
+	await page.getByRole("button", { name: "Put this use away" }).click();
+	await expect(page.getByRole("button", { name: `Change the use ${name}` })).toHaveCount(0);
+});

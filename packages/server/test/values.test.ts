@@ -337,6 +337,8 @@ describe("uses of a library's own", () => {
 		await server.must("saveOwnUse", { id: "own", version: 1, content: { ...wear, needs: ["density"] } });
 		expect(await use(id)).toBe("ready");
 		expect(await found()).toContain("Worn");
+		const ready = (await server.must("findMaterials", {})).facets.ready.find((f) => f.key === "own:sand");
+		expect(ready?.count).toBe((await found()).length);
 		expect((await server.must("listLibraries", {})).find((l) => l.id === "own")?.ownUses.map((u) => u.name)).toEqual([
 			"wear on sand",
 		]);

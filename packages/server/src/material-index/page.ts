@@ -36,7 +36,12 @@ export function facetsOf(answer: TableAnswer, libraries: ReadonlyMap<string, str
 	const facets = FACETS.map(({ id }): [FacetId, readonly Facet[]] => {
 		const counts = answer.counts[id] ?? new Map<string, number>();
 		const { words } = facetRow(id);
-		if (words !== undefined) return [id, words.map((w) => ({ key: w.id, label: w.name, count: counts.get(w.id) ?? 0 }))];
+		if (words !== undefined) {
+			const fixed = words.map((w) => ({ key: w.id, label: w.name, count: counts.get(w.id) ?? 0 }));
+			// uses that libraries add, which whoever shows them names
+			const added = [...counts].flatMap(([key, count]) => (key.startsWith("own:") ? [{ key, label: key, count }] : []));
+			return [id, [...fixed, ...added]];
+		}
 		const label = (key: string): string => (id === "library" ? (libraries.get(key) ?? key) : facetWordName(id, key));
 		const list = [...counts].map(([key, count]) => ({ key, label: label(key), count }));
 		// a family stands under the one above it, so it goes by its path
