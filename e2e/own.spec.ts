@@ -61,9 +61,7 @@ test("a material of one project: typed in one line, changed, promoted; a default
 	await expect(page.getByText("Its parts begin without a material.")).toBeVisible();
 });
 
-test("a use of the library's own: named with what it needs, then in readiness and filter; put away again", async ({
-	page,
-}) => {
+test("a use of the library's own: named with what it needs, then in readiness and filter; put away again", async ({ page }) => {
 	const name = unique("wear on sand");
 	await page.goto("/libraries/orrisay");
 	await page.getByRole("button", { name: "New use" }).click();
