@@ -79,3 +79,28 @@ test("expansion is counted from another temperature, and a mark can become a tab
 	// lengths: L(100)/L(20) = 1 + 12.1e-6 x 80, L(200)/L(20) = 1 + 12.7e-6 x 180; their ratio over 100 K is 13.167e-6
 	await expect(page.getByText("13.17 10⁻⁶/K")).toBeVisible();
 });
+
+test("a long record is thinned to what a curve holds, and says how near it stays", async ({ page }) => {
+	await beginMaterial(page, unique("Long record"));
+	await page.getByRole("link", { name: "blank, paste or type points" }).first().click();
+	// 12,000 points of a saturating curve: σ = 400 (1 − exp(−ε / 2 %))
+	const rows = Array.from({ length: 12_000 }, (_, i) => {
+		const strain = i / 1000;
+		return `${strain.toFixed(3)}\t${(400 * (1 - Math.exp(-strain / 2))).toFixed(4)}`;
+	});
+	await paste(page, POINTS, ["Strain [%]\tStress [MPa]", ...rows].join("\n"));
+	await expect(page.getByText(/A curve holds 5000 points: \d+ of 12000 stay/)).toBeVisible();
+	await page.getByRole("button", { name: "Use these points" }).click();
+	await page.getByRole("link", { name: /^Long record/ }).click();
+	await saved(page);
+	const { values } = await documentOf(page);
+	const [strain, stress] = (values.stress_strain as { columns: { si: number[] }[] }).columns.map((c) => c.si);
+	expect(strain?.length).toBeLessThan(5000);
+	expect([strain?.[0], strain?.at(-1)]).toEqual([0, 0.11999]);
+	// between the points that stay, the straight line is within the 0.01 % of the height that it says
+	for (let i = 1; i < (strain?.length ?? 0); i++) {
+		const middle = ((strain?.[i - 1] ?? 0) + (strain?.[i] ?? 0)) / 2;
+		const line = ((stress?.[i - 1] ?? 0) + (stress?.[i] ?? 0)) / 2;
+		expect(Math.abs(line - 4e8 * (1 - Math.exp(-middle / 0.02)))).toBeLessThan(4e8 * 1.1e-4);
+	}
+});

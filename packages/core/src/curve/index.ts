@@ -22,3 +22,4 @@ export {
 	steepest,
 	toEngineering,
 } from "./stress-strain";
+export { type Thinned, thin } from "./thin";

@@ -6,8 +6,8 @@ import { readLabel } from "./label";
 import { marksOf } from "./marks";
 import { cleanPaste, plainText } from "./text";
 
-/** The most that a block holds; more is refused at once. */
-export const BLOCK_LIMITS = { characters: 2_000_000, rows: 5_000, columns: 30 } as const;
+/** The most that a block holds; more is refused at once. A curve keeps fewer points: a long block is thinned to them. */
+export const BLOCK_LIMITS = { characters: 6_000_000, rows: 100_000, columns: 30 } as const;
 
 /** A column of a pasted block before anybody says what it is. */
 export type BlockColumn = {
@@ -73,22 +73,21 @@ export function readBlock(pasted: string, want: readonly string[] = []): Result<
 	if (filled.length > BLOCK_LIMITS.rows + 10)
 		return fail({ code: "paste-too-large", actual: `${filled.length} rows`, expected: `at most ${BLOCK_LIMITS.rows}` });
 	const split = separator(filled.map((l) => l.text));
-	const rows = filled.map((l) => ({
-		...l,
-		cells: split(l.text)
+	const rows = filled.map(({ text, line }) => {
+		const cells = split(text)
 			.slice(0, BLOCK_LIMITS.columns)
-			.map((c) => c.trim()),
-	}));
-	const first = rows.findIndex((r) => isNumberRow(r.cells));
+			.map((c) => c.trim());
+		return { text, line, cells, numbers: isNumberRow(cells) };
+	});
+	const first = rows.findIndex((r) => r.numbers);
 	if (first < 0) return fail({ code: "no-numbers", expected: "rows of numbers, perhaps under a row of headings" });
-	const width = Math.max(...rows.slice(first).map((r) => (isNumberRow(r.cells) ? r.cells.length : 0)));
+	const width = rows.slice(first).reduce((most, r) => (r.numbers ? Math.max(most, r.cells.length) : most), 0);
 	// a heading holds no numbers; a row with some is one that does not read whole
 	const heads = rows.slice(0, first).filter((r) => (r.cells.length >= 2 || width === 1) && !r.cells.some((c) => NUMBER.test(c)));
-	const data = rows.slice(first).filter((r) => isNumberRow(r.cells));
-	const dropped = [
-		...rows.slice(0, first).filter((r) => !heads.includes(r)),
-		...rows.slice(first).filter((r) => !isNumberRow(r.cells)),
-	].map(({ line, text }) => ({ line, text }));
+	const data = rows.slice(first).filter((r) => r.numbers);
+	const dropped = [...rows.slice(0, first).filter((r) => !heads.includes(r)), ...rows.slice(first).filter((r) => !r.numbers)].map(
+		({ line, text }) => ({ line, text }),
+	);
 	const { mark, ambiguous } = commonMark(data.flatMap((r) => r.cells));
 	const columns = Array.from({ length: width }, (_, i): BlockColumn => {
 		const titles = heads.map((h) => h.cells[i] ?? "").filter((t) => t !== "");

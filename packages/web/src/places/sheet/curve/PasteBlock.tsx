@@ -1,9 +1,10 @@
-import { CONDITIONS, makeSeries, type SeriesValue } from "@alvek/core/material";
+import { CONDITIONS, LIMITS, makeSeries, type SeriesValue } from "@alvek/core/material";
 import { type Block, type BlockColumn, readBlock, wantedAxes } from "@alvek/core/page";
 import { entryName, formById, propertyById } from "@alvek/core/property";
 import { describeIssue, type Issue } from "@alvek/core/result";
 import { useEffect, useMemo, useRef, useState } from "react";
 import { columnInfo, type Local, type LocalColumn } from "../../../shared/chart/columns";
+import { thinRows } from "./thinRows";
 
 type Role = { readonly of: string; readonly unit: string };
 type Props = {
@@ -67,12 +68,20 @@ function Columns({ block, local, property, onUse, onLeave }: { block: Block } & 
 	const complete =
 		needed.every((of) => roles.some((r) => r.of === of)) &&
 		(curve === null ? roles.some((r) => CONDITIONS.includes(r.of)) : curve.y.some((y) => roles.some((r) => r.of === y)));
-	const built = complete ? build({ block, roles, mark }, local, property) : null;
+	const built = useMemo(
+		() => (complete ? build({ block, roles, mark }, local, property) : null),
+		[complete, block, roles, mark, local, property],
+	);
 	const issues: readonly Issue[] = built !== null && !built.ok ? built.issues : [];
 
 	// a block that leaves no question replaces nothing silently: an empty table takes it at once
 	const simple =
-		said && local.rows.length === 0 && built?.ok === true && block.dropped.length === 0 && roles.every((r) => r.of !== "");
+		said &&
+		local.rows.length === 0 &&
+		built?.ok === true &&
+		block.dropped.length === 0 &&
+		built.value.thinned === null &&
+		roles.every((r) => r.of !== "");
 	const taken = useRef(false);
 	useEffect(() => {
 		if (!simple || taken.current || built?.ok !== true) return;
@@ -90,6 +99,7 @@ function Columns({ block, local, property, onUse, onLeave }: { block: Block } & 
 			<p className="font-semibold mb-1.5">
 				{block.columns[0]?.cells.length ?? 0} rows, {block.columns.length} columns
 			</p>
+			{built?.ok === true && built.value.thinned !== null && <Thinned {...built.value.thinned} />}
 			<div className="flex flex-wrap gap-2.5">
 				{block.columns.map((column, i) => (
 					<ColumnRole
@@ -137,6 +147,17 @@ function Columns({ block, local, property, onUse, onLeave }: { block: Block } & 
 				</button>
 			</div>
 		</div>
+	);
+}
+
+/** A long block became few points: how few, and how near they stay to all of them. */
+function Thinned({ from, to, off }: NonNullable<Built["thinned"]>) {
+	const share = `${Number((100 * off).toPrecision(2))} %`;
+	return (
+		<p className="mb-2">
+			A curve holds {LIMITS.rows} points: {to} of {from} stay, as they were typed. None of the others is farther than {share} of
+			the height from the line through these. Attach the file to keep all of them.
+		</p>
 	);
 }
 
@@ -215,7 +236,7 @@ function LeftOver({ block, issues }: { block: Block; issues: readonly Issue[] })
 				<p role="alert" className="text-wrong mt-2">
 					{issues
 						.slice(0, 3)
-						.map((i) => `Row ${i.line}: ${describeIssue(i)}`)
+						.map((i) => `${i.line === undefined ? "" : `Row ${i.line}: `}${describeIssue(i)}`)
 						.join(" ")}
 				</p>
 			)}
@@ -260,7 +281,12 @@ function roleOf(column: BlockColumn, property: string): Role {
 	return { of, unit: column.unit ?? info?.units.engineering ?? "" };
 }
 
-type Built = { readonly local: Local; readonly extra: readonly SeriesValue[] };
+type Built = {
+	readonly local: Local;
+	readonly extra: readonly SeriesValue[];
+	/** Rows of the block and those that stay of them; null: all stay. */
+	readonly thinned: { readonly from: number; readonly to: number; readonly off: number } | null;
+};
 
 function build(
 	{ block, roles, mark }: { readonly block: Block; readonly roles: readonly Role[]; readonly mark: "." | "," },
@@ -275,7 +301,20 @@ function build(
 	});
 	const columns: LocalColumn[] = chosen.map(({ n, of }) => ({ of, unit: roles[n]?.unit ?? "", mark }));
 	const cells = (n: number): readonly string[] => block.columns[n]?.cells ?? [];
-	const rows = cells(chosen[0]?.n ?? 0).map((_, i) => chosen.map(({ n }) => cells(n)[i] ?? ""));
+	const all = cells(chosen[0]?.n ?? 0).map((_, i) => chosen.map(({ n }) => cells(n)[i] ?? ""));
+	const few = thinRows(all, mark, LIMITS.rows);
+	if (few === null)
+		return {
+			ok: false,
+			issues: [
+				{
+					code: "paste-too-large",
+					actual: `${all.length} rows`,
+					expected: `at most ${LIMITS.rows}, or a curve that can be thinned`,
+				},
+			],
+		};
+	const rows = few.keep.map((i) => all[i] as readonly string[]);
 	const header = { ...local.header, ...block.header };
 	const next: Local = { ...local, columns, rows, header: form?.kind === "curve" ? header : local.header };
 	const typed = columns.map((c, i) => ({ ...c, cells: rows.map((r) => r[i] ?? "") }));
@@ -294,12 +333,13 @@ function build(
 			{ id: other, property: other },
 			{
 				kind: "table",
-				columns: [...conditions, { of: "value", unit: role.unit, cells: cells(n), mark }],
+				columns: [...conditions, { of: "value", unit: role.unit, cells: few.keep.map((i) => cells(n)[i] ?? ""), mark }],
 				interpolation: "linear",
 			},
 		);
 		if (!table.ok) return table;
 		extra.push(table.value);
 	}
-	return { ok: true, value: { local: next, extra } };
+	const thinned = rows.length === all.length ? null : { from: all.length, to: rows.length, off: few.off };
+	return { ok: true, value: { local: next, extra, thinned } };
 }
