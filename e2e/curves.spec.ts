@@ -104,3 +104,20 @@ test("a long record is thinned to what a curve holds, and says how near it stays
 		expect(Math.abs(line - 4e8 * (1 - Math.exp(-middle / 0.02)))).toBeLessThan(4e8 * 1.1e-4);
 	}
 });
+
+test("curves over two conditions are drawn as lines of equal height too, which the address keeps", async ({ page }) => {
+	await beginMaterial(page, unique("Hot steel"));
+	await page.getByRole("link", { name: "blank, paste or type points" }).first().click();
+	const rows = [20, 200, 400].flatMap((t) => [0.5, 2, 8].map((e) => `${t}\t${e}\t${700 - t / 2 + 10 * e}`));
+	await paste(page, POINTS, ["Temperature [°C]\tStrain [%]\tStress [MPa]", ...rows].join("\n"));
+	await expect(page.getByText("9 points").first()).toBeVisible();
+	await page.getByRole("button", { name: "contour", exact: true }).click();
+	// 505 to 770 MPa: round lines 50 apart
+	await expect(
+		page.getByRole("img", { name: "stress over strain and temperature: lines at 550, 600, 650, 700, 750 MPa" }),
+	).toBeVisible();
+	await page.reload();
+	await expect(page.getByRole("button", { name: "contour", exact: true })).toHaveAttribute("aria-pressed", "true");
+	await page.getByRole("button", { name: "curves", exact: true }).click();
+	await expect(page.getByRole("img", { name: /^stress over strain, / })).toBeVisible();
+});

@@ -12,6 +12,7 @@ export {
 	USUAL_RANGE,
 } from "./hyperelastic";
 export { increasing, interpolate, type Points, type Reading, resample, slopeAt } from "./interpolate";
+export { type Field, isoline, type Piece, roundLevels } from "./isolines";
 export {
 	firstFall,
 	flowCurve,

@@ -20,8 +20,10 @@ import { useSheet } from "../context";
 import { Conditions } from "./Conditions";
 import { CurveRail } from "./CurveRail";
 import { CurveTable } from "./CurveTable";
+import { hasContour } from "./contour";
 import { PasteBlock } from "./PasteBlock";
 
+const ContourChart = lazy(async () => ({ default: (await import("./ContourChart")).ContourChart }));
 const CurveChart = lazy(async () => ({ default: (await import("./CurveChart")).CurveChart }));
 
 /** One editor for tables over conditions and for curves: points, chart, and what the curve is. */
@@ -91,6 +93,14 @@ function Editor({ id, property }: { id: string; property: string }) {
 	const { material, draft } = useSheet();
 	const { local, value, head, read, issues, filled, change, undo } = useCurve(id, property);
 	const [pasting, setPasting] = useState<string | null>(null);
+	const [params, setParams] = useSearchParams();
+	const contour = params.get("chart") === "contour";
+	const draw = (as: "curves" | "contour"): void => {
+		const next = new URLSearchParams(params);
+		if (as === "contour") next.set("chart", as);
+		else next.delete("chart");
+		setParams(next, { replace: true });
+	};
 	const [derived, setDerived] = useState(true);
 	const [member, setMember] = useState<number | null>(null);
 	const [focusedRow, setFocusedRow] = useState<number | null>(null);
@@ -123,7 +133,22 @@ function Editor({ id, property }: { id: string; property: string }) {
 			</section>
 			<section aria-label="Chart" className="relative flex-1 min-w-0 bg-card overflow-y-auto px-4.5 py-3">
 				<div className="flex flex-wrap items-center gap-2 mb-2">
-					{property === "stress_strain" && <FormsShown derived={derived} onChange={setDerived} />}
+					{property === "stress_strain" && !contour && <FormsShown derived={derived} onChange={setDerived} />}
+					{read.ok && hasContour(read.value) && (
+						<div role="group" aria-label="Drawn as" className="flex border border-line rounded-md">
+							{(["curves", "contour"] as const).map((as) => (
+								<button
+									key={as}
+									type="button"
+									aria-pressed={contour === (as === "contour")}
+									className={`h-7 px-2.5 ${contour === (as === "contour") ? "bg-accent-soft font-bold text-primary" : "text-ink2 hover:text-ink"}`}
+									onClick={() => draw(as)}
+								>
+									{as}
+								</button>
+							))}
+						</div>
+					)}
 					{editable && <Conditions local={local} property={property} onChange={change} />}
 					<div className="ml-auto flex gap-1">
 						{editable && (
@@ -136,14 +161,18 @@ function Editor({ id, property }: { id: string; property: string }) {
 				)}
 				{read.ok && filled > 0 && (
 					<Suspense fallback={<div className="h-105" role="status" aria-label="The chart is on its way" />}>
-						<CurveChart
-							value={read.value}
-							material={material}
-							derived={derived}
-							member={member}
-							onMember={setMember}
-							focusedRow={focusedRow}
-						/>
+						{contour && hasContour(read.value) ? (
+							<ContourChart value={read.value} />
+						) : (
+							<CurveChart
+								value={read.value}
+								material={material}
+								derived={derived}
+								member={member}
+								onMember={setMember}
+								focusedRow={focusedRow}
+							/>
+						)}
 					</Suspense>
 				)}
 				{filled === 0 && pasting === null && (
