@@ -1,4 +1,5 @@
 export { rebaseExpansion, secantFromInstantaneous } from "./expansion";
+export { flowStress } from "./flow-models";
 export {
 	type Coefficients,
 	type Failure,

@@ -1,12 +1,15 @@
-import { increasing, interpolate, type Points } from "@alvek/core/curve";
+import { flowStress, increasing, interpolate, type Points } from "@alvek/core/curve";
 import {
 	derivedForms,
 	engineeringForm,
+	firstForm,
 	type Material,
 	memberPoints,
 	members,
+	modelNumbers,
 	rowPoints,
 	type SeriesValue,
+	workingOf,
 } from "@alvek/core/material";
 import { inSentence, type UnitSetId } from "@alvek/core/property";
 import { fromSi, unitOf } from "@alvek/core/quantity";
@@ -15,7 +18,7 @@ import { columnInfo } from "./columns";
 
 export type ChartLine = {
 	readonly name: string;
-	readonly kind: "measured" | "derived" | "band";
+	readonly kind: "measured" | "derived" | "band" | "model";
 	readonly member: number;
 	/** Points as they stand, in the units on screen. */
 	readonly points: Points;
@@ -95,6 +98,10 @@ export function chartData(
 			});
 		}
 	}
+	if (shown === "derived" && value.property === "stress_strain") {
+		const model = modelLine(value, material);
+		if (model !== null) lines.push({ ...model, line: onScreen(model.line) });
+	}
 	if (shown === "derived") {
 		for (const [i, m] of all.entries()) {
 			const form = engineeringForm(value, m);
@@ -112,6 +119,30 @@ export function chartData(
 		members: names,
 		method,
 	};
+}
+
+/** Places along the strain that a model is drawn at. */
+const MODEL_PLACES = 120;
+
+/** The plasticity model of the same material over plastic strain, as far as the curves reach: beside the data that it stands for. */
+function modelLine(value: SeriesValue, material: Material): ChartLine | null {
+	const model = firstForm(material, "plasticity_model", "model");
+	if (model?.kind !== "model") return null;
+	const plastic = value.header.strain === "plastic-true";
+	const reach = plastic
+		? (value.columns.at(-2)?.si ?? [])
+		: derivedForms(material, value).flatMap((d) => d.flow?.x.slice(-1) ?? []);
+	const end = reach.reduce((most, x) => Math.max(most, x), 0);
+	if (end === 0) return null;
+	const modulus = workingOf(material, "youngs_modulus");
+	const numbers = modelNumbers(model);
+	const points = Array.from({ length: MODEL_PLACES + 1 }, (_, i) => (end * i) / MODEL_PLACES).flatMap((x) => {
+		const y = flowStress(model.form, numbers, x, modulus);
+		return y === null ? [] : [[x, y] as const];
+	});
+	if (points.length < 2) return null;
+	const line = { x: points.map((p) => p[0]), y: points.map((p) => p[1]) };
+	return { name: "plasticity model", kind: "model", member: 0, points: { x: [], y: [] }, line };
 }
 
 /** The line between points; a wandering measurement keeps its own order and is joined straight. */

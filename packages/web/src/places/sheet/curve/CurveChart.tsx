@@ -42,7 +42,7 @@ export function CurveChart({ value, material, derived, member, onMember, focused
 		[value, material, derived, unitSet],
 	);
 	const colours = useMemo(() => coloursOf(theme), [theme]);
-	const shown = data.lines.filter((l) => member === null || l.member === member);
+	const shown = data.lines.filter((l) => member === null || l.kind === "model" || l.member === member);
 	const focus = useMemo(() => focusPoint(value, data.lines, focusedRow), [value, data.lines, focusedRow]);
 	const title = `${data.y.name} over ${data.x.name}, ${shown.length} lines`;
 	return (
@@ -109,17 +109,20 @@ export function CurveChart({ value, material, derived, member, onMember, focused
 	);
 }
 
+/** A model is no measurement: its line is dotted whatever the theme. */
+const MODEL_DASH = [1, 3];
+
 function datasets(lines: readonly ChartLine[], c: Colours, focus: { x: number; y: number } | null) {
 	const pairs = (p: { x: readonly number[]; y: readonly number[] }) => p.x.map((x, i) => ({ x, y: p.y[i] as number }));
 	const out = lines.flatMap((l) => {
-		const stroke = l.kind === "derived" ? c.accent : c.ink2;
+		const stroke = l.kind === "derived" ? c.accent : l.kind === "model" ? c.ink : c.ink2;
 		const line = {
 			label: l.name,
 			data: pairs(l.line),
 			showLine: true,
 			borderColor: l.kind === "band" ? "transparent" : stroke,
 			borderWidth: l.kind === "derived" ? 2.2 : 1.4,
-			borderDash: DASHES[l.member % DASHES.length] ?? [],
+			borderDash: l.kind === "model" ? MODEL_DASH : (DASHES[l.member % DASHES.length] ?? []),
 			pointRadius: 0,
 			pointHitRadius: 0,
 			fill: l.kind === "band" && l.name === "high end" ? "-1" : false,

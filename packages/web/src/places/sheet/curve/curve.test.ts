@@ -139,3 +139,45 @@ describe("the chart of a curve", () => {
 		]);
 	});
 });
+
+describe("the plasticity model beside the data", () => {
+	const measured = curve(
+		[
+			["strain", "%", "0 1 5"],
+			["stress", "MPa", "250 300 340"],
+		],
+		{ stress: "true", strain: "plastic-true" },
+	);
+	const model = (form: string, numbers: Readonly<Record<string, string>>): Material => ({
+		...BLANK,
+		values: {
+			stress_strain: measured,
+			plasticity_model: {
+				id: "plasticity_model",
+				property: "plasticity_model",
+				kind: "model",
+				form,
+				coefficients: Object.fromEntries(
+					Object.entries(numbers).map(([name, mpa]) => [
+						name,
+						{ entered: `${mpa} MPa`, low: Number(mpa) * 1e6, high: Number(mpa) * 1e6 },
+					]),
+				),
+			},
+		},
+	});
+	const linesOf = (material: Material, shown: "derived" | "as entered" = "derived") =>
+		chartData(measured, material, shown, "engineering").lines.filter((l) => l.kind === "model");
+
+	it("reaches as far as the points, in the units on screen", () => {
+		const [line] = linesOf(model("bilinear-hardening", { sigma0: "250", H: "2000" }));
+		expect([line?.line.x[0], line?.line.x.at(-1)]).toEqual([0, 5]);
+		expect([line?.line.y[0], line?.line.y.at(-1)?.toFixed(6)]).toEqual([250, "350.000000"]);
+	});
+
+	it("is left out of what was entered, and where its coefficients are not whole", () => {
+		expect(linesOf(model("bilinear-hardening", { sigma0: "250", H: "2000" }), "as entered")).toEqual([]);
+		expect(linesOf(model("bilinear-hardening", { sigma0: "250" }))).toEqual([]);
+		expect(linesOf({ ...BLANK, values: { stress_strain: measured } })).toEqual([]);
+	});
+});
