@@ -240,3 +240,25 @@ test("a paste of 200 x 10 cells with mixed units: every cell right or refused wi
 	// the other journeys look at a small library
 	for (const id of ids) await page.request.delete(`/api/v1/materials/${id}`, { headers: ORIGIN });
 });
+
+test("several blocks: Ctrl with a click adds one, Ctrl+Enter fills them all, one step takes it back", async ({ page }) => {
+	const tag = unique("Blocks");
+	for (const x of ["a", "b", "c"]) await makeMaterial(page, `${tag} ${x}`);
+	await page.goto(`/materials?text=${encodeURIComponent(tag)}&columns=density,youngs_modulus&sort=name&edit=1`);
+	const cell = (row: number, column: number) => page.locator(`[data-index="${row}"] [data-cell="${column}"]`);
+	await cell(0, 0).click();
+	await cell(2, 0).click({ modifiers: ["Control"] });
+	await cell(1, 1).click({ modifiers: ["Control"] });
+	await expect(page.getByText("3 blocks chosen, 3 cells")).toBeVisible();
+	await page.keyboard.type("2.5");
+	await page.keyboard.press("Control+Enter");
+	await expect(page.getByText("Filled: 3 cells of 3 materials changed, as drafts.")).toBeVisible();
+	await expect(cell(0, 0)).toContainText("2.5");
+	await expect(cell(2, 0)).toContainText("2.5");
+	await expect(cell(1, 1)).toContainText("2.5");
+	await expect(cell(1, 0)).toContainText("blank");
+	await page.getByRole("status").filter({ hasText: "Filled" }).getByRole("button", { name: "Undo" }).click();
+	await expect(cell(2, 0)).toContainText("blank");
+	await cell(1, 0).click();
+	await expect(page.getByText("1 × 1 chosen")).toBeVisible();
+});

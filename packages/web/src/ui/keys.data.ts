@@ -31,8 +31,10 @@ export const KEYS: readonly { readonly where: string; readonly keys: readonly Ke
 		where: "cells",
 		keys: [
 			["arrows, Home, End", "walk; with Shift a block"],
+			["Ctrl click", "one more block"],
 			["typing", "overwrites; Enter edits what is there"],
 			["Enter, Tab", "take it and go below, or to the right"],
+			["Ctrl Enter", "put what is typed into all chosen cells"],
 			["Alt ↓", "fill the block with its first row"],
 			["Ctrl C, Ctrl V", "copy the block, paste one"],
 			["Delete", "clear the block"],

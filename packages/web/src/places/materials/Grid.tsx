@@ -310,11 +310,11 @@ function useCellPicking(editing: Editing) {
 			const cell = cellAt(e.target);
 			if (cell === null || (e.target as HTMLElement).tagName === "INPUT") return;
 			dragging.current = true;
-			editing.choose(cell, e.shiftKey);
+			editing.choose(cell, e.shiftKey ? "extend" : e.ctrlKey || e.metaKey ? "add" : "only");
 		},
 		onPointerMove: (e: React.PointerEvent) => {
 			const cell = dragging.current && e.buttons === 1 ? cellAt(e.target) : null;
-			if (cell !== null) editing.choose(cell, true);
+			if (cell !== null) editing.choose(cell, "extend");
 		},
 		onPointerUp: () => {
 			// the row took the focus; keys, copies and pastes arrive at the rows as a whole

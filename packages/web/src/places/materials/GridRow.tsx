@@ -141,7 +141,7 @@ export const GridRow = memo(
 					</div>
 				))}
 				{columns.map((column, c) => {
-					const chosen = cells !== null && c >= cells.from && c <= cells.to;
+					const chosen = cells?.spans.some(([from, to]) => c >= from && c <= to) === true;
 					const active = cells !== null && c === cells.active;
 					return (
 						<div
@@ -169,8 +169,7 @@ export const GridRow = memo(
 		a.words === b.words &&
 		a.columns === b.columns &&
 		a.field === b.field &&
-		a.cells?.from === b.cells?.from &&
-		a.cells?.to === b.cells?.to &&
+		String(a.cells?.spans) === String(b.cells?.spans) &&
 		a.cells?.active === b.cells?.active &&
 		a.place.transform === b.place.transform &&
 		a.place.top === b.place.top &&

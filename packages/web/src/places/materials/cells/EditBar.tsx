@@ -8,7 +8,7 @@ import type { Editing } from "./useEditing";
 export function EditBar({ editing, leave }: { editing: Editing; leave: () => void }) {
 	const navigate = useNavigate();
 	const { pathname, search } = useLocation();
-	const { size, touched, refused } = editing;
+	const { size, chosen, touched, refused } = editing;
 	return (
 		<>
 			<div
@@ -18,7 +18,9 @@ export function EditBar({ editing, leave }: { editing: Editing; leave: () => voi
 			>
 				<b className="whitespace-nowrap">Editing cells</b>
 				<span className="caption whitespace-nowrap ml-1.5 mr-auto text-ink2!" aria-live="polite">
-					{size.rows} × {size.columns} chosen
+					{chosen.blocks === 1
+						? `${size.rows} × ${size.columns} chosen`
+						: `${chosen.blocks} blocks chosen, ${counted(chosen.cells, "cell")}`}
 				</span>
 				<button type="button" className="btn btn-ghost btn-small" title="Ctrl+C" onClick={editing.copy}>
 					<Copy size={13} aria-hidden /> Copy
@@ -27,7 +29,7 @@ export function EditBar({ editing, leave }: { editing: Editing; leave: () => voi
 					type="button"
 					className="btn btn-ghost btn-small"
 					title="Alt+↓: the first row of what is chosen into those below"
-					disabled={size.rows < 2}
+					disabled={chosen.blocks === 1 && size.rows < 2}
 					onClick={editing.fillDown}
 				>
 					<ArrowDownToLine size={13} aria-hidden /> Fill down

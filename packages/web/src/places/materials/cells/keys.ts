@@ -15,7 +15,7 @@ export type CellCommand =
 	| { readonly do: "begin"; readonly text: string | null }
 	| { readonly do: "fill" | "clear" | "leave" }
 	/** Only while something is typed: take it and go on, or throw it away. */
-	| { readonly do: "take"; readonly next: "below" | "right" | "left" }
+	| { readonly do: "take"; readonly next: "below" | "right" | "left" | "everywhere" }
 	| { readonly do: "drop" };
 
 const STEPS: Readonly<Record<string, 1 | -1>> = {
@@ -27,10 +27,10 @@ const STEPS: Readonly<Record<string, 1 | -1>> = {
 	ArrowLeft: -1,
 };
 
-/** While something is typed all keys but three belong to the field. */
-export function typingCommand({ key, shiftKey }: CellKey): CellCommand | null {
+/** While something is typed all keys but these belong to the field. */
+export function typingCommand({ key, shiftKey, ctrlKey, metaKey }: CellKey): CellCommand | null {
 	if (key === "Escape") return { do: "drop" };
-	if (key === "Enter") return { do: "take", next: "below" };
+	if (key === "Enter") return { do: "take", next: ctrlKey || metaKey ? "everywhere" : "below" };
 	if (key === "Tab") return { do: "take", next: shiftKey ? "left" : "right" };
 	return null;
 }

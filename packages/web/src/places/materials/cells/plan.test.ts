@@ -3,7 +3,7 @@ import { applyEdits, type CellBlock, firstValue, readCells } from "@alvek/core/m
 import fc from "fast-check";
 import { describe, expect, it } from "vitest";
 import { columnOf, libraryWith, rowWith } from "../testing";
-import { boxOf, type CellPlan, type CellWorld, copiedText, emptyBlock, planBlock, planFill, spread } from "./plan";
+import { boxOf, type CellPlan, type CellWorld, copiedText, filledBlock, oneCell, planBlock, planFill, spread } from "./plan";
 
 const DENSITY = columnOf("density", "g/cm^3");
 const YOUNG = columnOf("youngs_modulus", "GPa");
@@ -123,7 +123,7 @@ describe("what is chosen", () => {
 		expect(boxOf({ row: 4, col: 0 }, { row: 1, col: 2 }, 10, 2)).toEqual({ top: 1, bottom: 4, left: 0, right: 1 });
 		expect(boxOf({ row: 4, col: 0 }, { row: 1, col: 0 }, 3, 2)).toMatchObject({ top: 1, bottom: 2 });
 		expect(boxOf(START, START, 0, 1)).toMatchObject({ top: 0, bottom: 0 });
-		expect(emptyBlock({ top: 1, bottom: 3, left: 0, right: 1 }).cells).toEqual([
+		expect(filledBlock({ top: 1, bottom: 3, left: 0, right: 1 }, oneCell("")).cells).toEqual([
 			["", ""],
 			["", ""],
 			["", ""],

@@ -105,10 +105,30 @@ export function planFill(world: CellWorld, rows: readonly MaterialRow[], { left,
 	return { changes, refused };
 }
 
-/** As many empty cells as a box has. */
-export function emptyBlock({ top, bottom, left, right }: CellBox): CellBlock {
-	const line = Array.from({ length: right - left + 1 }, () => "");
-	return { cells: Array.from({ length: bottom - top + 1 }, () => line), units: [], mark: undefined };
+/** Plans of several blocks as one; of a cell that stands in two of them the first one counts. */
+export function together(plans: readonly CellPlan[]): CellPlan {
+	const changes = new Map<string, RowChange>();
+	for (const { row, edits } of plans.flatMap((p) => p.changes)) {
+		const before = changes.get(row.id)?.edits ?? [];
+		changes.set(row.id, { row, edits: [...before, ...edits.filter((e) => !before.some((b) => b.at === e.at))] });
+	}
+	return { changes: [...changes.values()], refused: plans.flatMap((p) => p.refused) };
+}
+
+/** One cell as a block, in the unit of its column. */
+export const oneCell = (text: string): CellBlock => ({ cells: [[text]], units: [], mark: undefined });
+
+/** As many cells as a box has, all like the first one of the block, with its unit and decimal mark; "" empties. */
+export function filledBlock({ top, bottom, left, right }: CellBox, { cells, units, mark }: CellBlock): CellBlock {
+	const [text = ""] = cells[0] ?? [];
+	const [unit] = units;
+	const width = right - left + 1;
+	const line = Array.from({ length: width }, () => text);
+	return {
+		cells: Array.from({ length: bottom - top + 1 }, () => line),
+		units: unit === undefined ? [] : Array.from({ length: width }, () => unit),
+		mark,
+	};
 }
 
 /** The number of a column as text for a spreadsheet; "" for none. */

@@ -119,7 +119,7 @@ describe("cells by the keyboard", () => {
 
 	it("a row that may not be edited opens no field and says why", async () => {
 		const { press, field, now } = grid();
-		await act(async () => now().choose({ row: 3, col: 0 }, false));
+		await act(async () => now().choose({ row: 3, col: 0 }, "only"));
 		await press("5");
 		expect([field(), toasts()]).toEqual([undefined, [expect.stringContaining("read-only")]]);
 	});
@@ -131,8 +131,8 @@ describe("cells by the keyboard", () => {
 		expect([now().size, now().chosenIds(), now().cellsOf(1), now().cellsOf(2)]).toEqual([
 			{ rows: 2, columns: 2 },
 			["a", "b"],
-			{ from: 0, to: 1, active: 1 },
-			{ from: 0, to: -1, active: -1 },
+			{ spans: [[0, 1]], active: 1 },
+			{ spans: [], active: -1 },
 		]);
 		await press("ArrowDown", { altKey: true });
 		expect(sent).toEqual([[["b", "density", 2700]]]);
@@ -140,6 +140,42 @@ describe("cells by the keyboard", () => {
 		expect(sent[1]).toEqual([["a", "density", null]]);
 		await press("Escape");
 		expect(leave).toHaveBeenCalledOnce();
+	});
+
+	it("several blocks are chosen one after the other; clearing and Ctrl+Enter reach all of them in one step", async () => {
+		const { press, now, type, field } = grid();
+		await act(async () => now().choose({ row: 2, col: 0 }, "add"));
+		await act(async () => now().choose({ row: 1, col: 1 }, "add"));
+		expect([now().chosen, now().chosenIds()]).toEqual([{ blocks: 3, cells: 3 }, ["a", "c", "b"]]);
+		expect([0, 1, 2].map((row) => now().cellsOf(row)?.spans)).toEqual([[[0, 0]], [[1, 1]], [[0, 0]]]);
+		await press("Delete");
+		expect(sent).toEqual([
+			[
+				["a", "density", null],
+				["c", "density", null],
+			],
+		]);
+		await press("x");
+		await press("Enter", { ctrlKey: true });
+		expect([field()?.error, sent.length]).toEqual([expect.stringContaining("x"), 1]);
+		await type("3");
+		await press("Enter", { ctrlKey: true });
+		expect(sent[1]).toEqual([
+			["a", "density", 3000],
+			["c", "density", 3000],
+			["b", "youngs_modulus", 3e9],
+		]);
+		// a plain step chooses one cell again
+		await press("ArrowDown");
+		expect(now().chosen).toEqual({ blocks: 1, cells: 1 });
+	});
+
+	it("a block that lies over another counts once", async () => {
+		const { press, now } = grid();
+		await press("ArrowDown", { shiftKey: true });
+		await act(async () => now().choose({ row: 0, col: 0 }, "add"));
+		await press("Delete");
+		expect(sent).toEqual([[["a", "density", null]]]);
 	});
 
 	it("walks stay inside the grid", async () => {
@@ -157,6 +193,23 @@ describe("cells by the keyboard", () => {
 });
 
 describe("cells by the clipboard", () => {
+	it("several blocks take one copied cell with its unit; blocks of one column are copied one below the other", async () => {
+		const { paste, now, copied } = grid();
+		await act(async () => now().choose({ row: 2, col: 0 }, "add"));
+		expect(copied().split("\r\n")).toEqual(["Density [g/cm^3]", "2.70", "1"]);
+		await paste("1\t2");
+		expect([sent, toasts().at(-1)]).toEqual([[], expect.stringContaining("one copied cell")]);
+		await paste("Density [kg/m^3]\n7850");
+		expect(sent).toEqual([
+			[
+				["a", "density", 7850],
+				["c", "density", 7850],
+			],
+		]);
+		await act(async () => now().choose({ row: 1, col: 1 }, "add"));
+		expect([copied(), toasts().at(-1)]).toEqual(["", expect.stringContaining("different columns")]);
+	});
+
 	it("a pasted block is laid from the first chosen cell on, chosen afterwards, and each refused cell is named", async () => {
 		const { paste, now } = grid();
 		await paste("7.85\t210\nsoft\t70\n1\t2\n3\t4");

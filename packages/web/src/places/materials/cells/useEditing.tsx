@@ -1,4 +1,4 @@
-import type { LibraryView } from "@alvek/contract";
+import type { LibraryView, MaterialRow } from "@alvek/contract";
 import { type CellBlock, cellEdit, cellText, firstValue, readCells } from "@alvek/core/material";
 import { type ClipboardEvent, type KeyboardEvent, type ReactNode, useRef, useState } from "react";
 import { sentences } from "../../../api/queries";
@@ -13,15 +13,18 @@ import {
 	boxOf,
 	type CellBox,
 	type CellPlace,
+	type CellPlan,
 	type CellWorld,
 	cellOf,
 	copiedText,
-	emptyBlock,
+	filledBlock,
 	mayEditRow,
+	oneCell,
 	planBlock,
 	planFill,
 	type Refusal,
 	spread,
+	together,
 } from "./plan";
 import { useSaving } from "./useSaving";
 
@@ -30,11 +33,14 @@ export const ROWS_ID = "grid-rows";
 
 /** Which cells of a row are chosen, and what is being typed in one. */
 export type RowCells = {
-	readonly from: number;
-	readonly to: number;
+	/** Columns from the first to the last, a stretch for each block. */
+	readonly spans: readonly (readonly [from: number, to: number])[];
 	/** The one that typing goes to; -1 when it is in another row. */
 	readonly active: number;
 };
+
+/** A cell alone, the block up to it, or one more block beginning with it. */
+export type Choosing = "only" | "extend" | "add";
 
 type Walk = {
 	readonly step: (row: number, by: number) => number | null;
@@ -45,15 +51,17 @@ type Walk = {
 export type Editing = {
 	readonly active: boolean;
 	readonly cursor: CellPlace | null;
-	/** Rows and columns chosen. */
+	/** Rows and columns of the block of the cursor. */
 	readonly size: { readonly rows: number; readonly columns: number };
+	/** How many blocks are chosen, and how many cells stand in them. */
+	readonly chosen: { readonly blocks: number; readonly cells: number };
 	/** Materials changed since editing began. */
 	readonly touched: ReadonlySet<string>;
 	readonly refused: readonly Refusal[];
 	readonly dismiss: () => void;
 	readonly cellsOf: (row: number) => RowCells | null;
 	readonly field: ReactNode;
-	readonly choose: (cell: CellPlace, extend: boolean) => void;
+	readonly choose: (cell: CellPlace, how: Choosing) => void;
 	/** Begins to type, over what is there or (null) in it. */
 	readonly begin: (text: string | null) => void;
 	readonly onKeyDown: (e: KeyboardEvent, walk: Walk) => void;
@@ -80,38 +88,22 @@ type Props = {
 export function useEditing({ active, rows, columns, libraries, onRow, leave }: Props): Editing {
 	const world: CellWorld = { columns, libraries };
 	const saving = useSaving();
-	const [cursor, setCursor] = useState<CellPlace>({ row: 0, col: 0 });
-	const [anchor, setAnchor] = useState<CellPlace>({ row: 0, col: 0 });
-	const box = boxOf(cursor, anchor, rows.total, columns.length);
-	const size = { rows: box.bottom - box.top + 1, columns: box.right - box.left + 1 };
+	const blocks = useBlocks(rows.total, columns.length);
+	const { cursor, box, boxes, size } = blocks;
 
-	/** A block laid on the cells from a place on. */
-	const lay = (block: CellBlock, at: CellPlace, what: string): Promise<boolean> =>
-		saving.saveNext(async () => {
-			const found = await rows.range(at.row, block.cells.length);
-			return found === null ? null : planBlock(world, found, block, at);
-		}, what);
+	const { lay, put, clear, fillDown } = layingOn({ world, rows, saving, boxes });
 	const typing = useTyping(world, rows, cursor, lay);
-	const moveTo = (cell: CellPlace, extend: boolean): void => {
-		setCursor(cell);
-		if (!extend) setAnchor(cell);
+	const moveTo = (cell: CellPlace, how: Choosing): void => {
+		blocks.choose(cell, how);
 		typing.drop();
 		if (cell.row !== cursor.row) onRow(cell.row);
 	};
-	const begin = (text: string | null): void => {
-		if (typing.begin(text)) setAnchor(cursor);
-	};
+	const begin = (text: string | null): void => void typing.begin(text);
 	const start = { row: box.top, col: box.left };
-	const clear = (): void => void lay(emptyBlock(box), start, "Cleared");
-	const fillDown = (): void =>
-		void saving.saveNext(async () => {
-			const found = await rows.range(box.top, size.rows);
-			return found === null ? null : planFill(world, found, box);
-		}, "Filled down");
 	const run = (command: CellCommand, walk: Walk): void => {
 		const go = (row: number | null, col: number, extend = false): void => {
 			if (row === null) return;
-			moveTo({ row, col: Math.min(Math.max(col, 0), columns.length - 1) }, extend);
+			moveTo({ row, col: Math.min(Math.max(col, 0), columns.length - 1) }, extend ? "extend" : "only");
 			walk.reveal(row);
 		};
 		const { row, col } = cursor;
@@ -124,26 +116,33 @@ export function useEditing({ active, rows, columns, libraries, onRow, leave }: P
 		else if (command.do === "leave") leave();
 		else if (command.do === "drop") typing.drop();
 		else if (command.do === "take") {
+			if (command.next === "everywhere") {
+				const text = typing.readable();
+				if (text === null) return;
+				typing.drop();
+				put(oneCell(text), "Filled");
+			}
 			// what cannot be read stays in its field
 			if (!typing.take()) return;
 			if (command.next === "below") go(walk.step(row, 1) ?? row, col);
-			else go(row, col + (command.next === "right" ? 1 : -1));
+			else if (command.next !== "everywhere") go(row, col + (command.next === "right" ? 1 : -1));
 		}
 		if (command.do === "take" || command.do === "drop") document.getElementById(ROWS_ID)?.focus();
 	};
-	const clipboard = useClipboard({ rows, columns, box, typing: typing.field !== null });
+	const clipboard = useClipboard({ rows, columns, boxes, typing: typing.field !== null });
 
 	return {
 		active,
 		cursor: active ? cursor : null,
 		size,
+		chosen: blocks.chosen,
 		touched: saving.touched,
 		refused: saving.refused,
 		dismiss: saving.dismiss,
-		cellsOf: (row) => (active ? rowCells(box, cursor, row) : null),
+		cellsOf: (row) => (active ? rowCells(boxes, cursor, row) : null),
 		field: typing.field,
-		choose: (cell, extend) => {
-			if (typing.take()) moveTo(cell, extend);
+		choose: (cell, how) => {
+			if (typing.take()) moveTo(cell, how);
 		},
 		begin,
 		onKeyDown: (e, walk) => {
@@ -156,25 +155,89 @@ export function useEditing({ active, rows, columns, libraries, onRow, leave }: P
 		onPaste: (e) => {
 			const block = clipboard.pasted(e);
 			if (block === null) return;
-			const width = Math.max(...block.cells.map((line) => line.length));
-			setAnchor(start);
-			setCursor({
-				row: Math.min(box.top + block.cells.length, rows.total) - 1,
-				col: Math.min(box.left + width, columns.length) - 1,
-			});
+			if (boxes.length > 1) return put(block, "Pasted");
+			blocks.cover(block);
 			void lay(block, start, "Pasted");
 		},
 		copy: clipboard.copy,
 		fillDown,
 		clear,
-		chosenIds: () => Array.from({ length: size.rows }, (_, i) => rows.at(box.top + i)?.id).filter((id) => id !== undefined),
+		chosenIds: () => [
+			...new Set(
+				boxes.flatMap((b) => Array.from({ length: b.bottom - b.top + 1 }, (_, i) => rows.at(b.top + i)?.id ?? []).flat()),
+			),
+		],
 	};
 }
 
-function rowCells(box: CellBox, cursor: CellPlace, row: number): RowCells {
-	const inBox = row >= box.top && row <= box.bottom;
-	const here = row === cursor.row ? cursor.col : -1;
-	return inBox ? { from: box.left, to: box.right, active: here } : { from: 0, to: -1, active: here };
+type Laying = {
+	readonly world: CellWorld;
+	readonly rows: Rows;
+	readonly saving: ReturnType<typeof useSaving>;
+	readonly boxes: readonly CellBox[];
+};
+
+/** Ways to put content into cells: from a place on, or into each of the blocks in one step. */
+function layingOn({ world, rows, saving, boxes }: Laying) {
+	const eachBlock = (of: (found: readonly MaterialRow[], box: CellBox) => CellPlan, what: string): Promise<boolean> =>
+		saving.saveNext(async () => {
+			const plans: CellPlan[] = [];
+			for (const one of boxes) {
+				const found = await rows.range(one.top, one.bottom - one.top + 1);
+				if (found === null) return null;
+				plans.push(of(found, one));
+			}
+			return together(plans);
+		}, what);
+	const put = (cell: CellBlock, what: string): void =>
+		void eachBlock((found, one) => planBlock(world, found, filledBlock(one, cell), { row: one.top, col: one.left }), what);
+	return {
+		lay: (block: CellBlock, at: CellPlace, what: string): Promise<boolean> =>
+			saving.saveNext(async () => {
+				const found = await rows.range(at.row, block.cells.length);
+				return found === null ? null : planBlock(world, found, block, at);
+			}, what),
+		put,
+		clear: (): void => put(oneCell(""), "Cleared"),
+		fillDown: (): void => void eachBlock((found, one) => planFill(world, found, one), "Filled down"),
+	};
+}
+
+/** Blocks that are chosen: that of the cursor, which begins at its anchor, and those that were chosen before it. */
+function useBlocks(rows: number, columns: number) {
+	const [cursor, setCursor] = useState<CellPlace>({ row: 0, col: 0 });
+	const [anchor, setAnchor] = useState<CellPlace>({ row: 0, col: 0 });
+	const [others, setOthers] = useState<readonly CellBox[]>([]);
+	const box = boxOf(cursor, anchor, rows, columns);
+	const boxes = [...others, box];
+	const sizeOf = (b: CellBox) => ({ rows: b.bottom - b.top + 1, columns: b.right - b.left + 1 });
+	return {
+		cursor,
+		box,
+		boxes,
+		size: sizeOf(box),
+		chosen: { blocks: boxes.length, cells: boxes.reduce((n, b) => n + sizeOf(b).rows * sizeOf(b).columns, 0) },
+		choose: (cell: CellPlace, how: Choosing): void => {
+			setCursor(cell);
+			if (how === "add") setOthers(boxes);
+			if (how === "only") setOthers([]);
+			if (how !== "extend") setAnchor(cell);
+		},
+		/** What was pasted is chosen afterwards. */
+		cover: (block: CellBlock): void => {
+			const width = Math.max(...block.cells.map((line) => line.length));
+			setAnchor({ row: box.top, col: box.left });
+			setCursor({
+				row: Math.min(box.top + block.cells.length, rows) - 1,
+				col: Math.min(box.left + width, columns) - 1,
+			});
+		},
+	};
+}
+
+function rowCells(boxes: readonly CellBox[], cursor: CellPlace, row: number): RowCells {
+	const spans = boxes.flatMap((b) => (row >= b.top && row <= b.bottom ? [[b.left, b.right] as const] : []));
+	return { spans, active: row === cursor.row ? cursor.col : -1 };
 }
 
 type Lay = (block: CellBlock, at: CellPlace, what: string) => Promise<boolean>;
@@ -201,12 +264,20 @@ function useTyping(world: CellWorld, rows: Rows, cursor: CellPlace, lay: Lay) {
 			return false;
 		}
 		set(null);
-		if (edit.value !== null) void lay({ cells: [[now.text]], units: [], mark: undefined }, cursor, column.spec.name);
+		if (edit.value !== null) void lay({ ...oneCell(now.text) }, cursor, column.spec.name);
 		return true;
 	};
 
 	return {
 		take,
+		/** What was typed, where its cell can hold it; null leaves it in its field with the reason. */
+		readable: (): string | null => {
+			const now = typed.current;
+			if (now === null || row === undefined || column === undefined) return null;
+			const edit = cellEdit(row.document, cellOf(world, column), now.text);
+			if (!edit.ok) set({ ...now, error: sentences(edit.issues) });
+			return edit.ok ? now.text : null;
+		},
 		drop: () => set(null),
 		/** @returns whether typing has begun */
 		begin(text: string | null): boolean {
@@ -233,12 +304,19 @@ function useTyping(world: CellWorld, rows: Rows, cursor: CellPlace, lay: Lay) {
 }
 
 /** Chosen cells out of the grid and into it; while something is typed the clipboard is the field's. */
-function useClipboard(props: { rows: Rows; columns: readonly GridColumn[]; box: CellBox; typing: boolean }) {
-	const { rows, columns, box, typing } = props;
-	const size = { rows: box.bottom - box.top + 1, columns: box.right - box.left + 1 };
-	/** Only rows that have arrived; null where one has not. */
+function useClipboard(props: { rows: Rows; columns: readonly GridColumn[]; boxes: readonly CellBox[]; typing: boolean }) {
+	const { rows, columns, boxes, typing } = props;
+	const box = boxes.at(-1) as CellBox;
+	const tall = boxes.reduce((n, b) => n + b.bottom - b.top + 1, 0);
+	const size = { rows: boxes.length === 1 ? box.bottom - box.top + 1 : tall, columns: box.right - box.left + 1 };
+	/** Only rows that have arrived; null where one has not. Blocks of the same columns go one below the other. */
 	const chosenText = (): string | null => {
-		const lines = Array.from({ length: size.rows }, (_, i) => rows.at(box.top + i));
+		if (boxes.some((b) => b.left !== box.left || b.right !== box.right)) {
+			showToast({ tone: "plain", text: "These blocks stand in different columns; copy them one by one." });
+			return null;
+		}
+		const down = [...boxes].sort((a, b) => a.top - b.top);
+		const lines = down.flatMap((b) => Array.from({ length: b.bottom - b.top + 1 }, (_, i) => rows.at(b.top + i)));
 		const here = lines.filter((row) => row !== undefined);
 		return here.length < lines.length ? null : copiedText(here, columns.slice(box.left, box.right + 1));
 	};
@@ -261,6 +339,10 @@ function useClipboard(props: { rows: Rows; columns: readonly GridColumn[]; box: 
 			if (typing) return null;
 			e.preventDefault();
 			const read = readCells(e.clipboardData.getData("text/plain"));
+			if (read.ok && boxes.length > 1 && (read.value.cells.length > 1 || (read.value.cells[0]?.length ?? 0) > 1)) {
+				showToast({ tone: "plain", text: "Into several blocks goes one copied cell; for more, choose one block." });
+				return null;
+			}
 			if (read.ok) return spread(read.value, size.rows, size.columns);
 			showIssues(read.issues);
 			return null;
