@@ -17,13 +17,12 @@ import { actOnMany } from "./shared/actOnMany";
 import { assignDropped } from "./stores/assignmentTarget";
 import { useQuestion } from "./stores/question";
 import { useSignedOut } from "./stores/session";
-import type { TrayItem } from "./stores/tray";
+import { type TrayItem, useTray } from "./stores/tray";
 import { Legend } from "./ui/Legend";
 import { Swatch } from "./ui/marks";
 import { ErrorBoundary, Failure } from "./ui/states";
 import { Toasts } from "./ui/Toasts";
 import { TopBar } from "./ui/TopBar";
-import { Tray } from "./ui/Tray";
 
 /** The place is drawn first; being in touch with the others comes right after. */
 const LiveBars = lazy(async () => ({ default: (await import("./shared/LiveBars")).LiveBars }));
@@ -31,6 +30,7 @@ const LiveBars = lazy(async () => ({ default: (await import("./shared/LiveBars")
 // what most visits never need is loaded when it is needed
 const SignInPage = lazy(async () => ({ default: (await import("./places/entry/SignIn")).SignInPage }));
 const SignInAgain = lazy(async () => ({ default: (await import("./places/entry/SignIn")).SignInAgain }));
+const Tray = lazy(async () => ({ default: (await import("./ui/Tray")).Tray }));
 const AskFirst = lazy(async () => ({ default: (await import("./ui/AskFirst")).AskFirst }));
 
 /** What lies under the pointer; the keyboard has none and goes by overlap. */
@@ -51,6 +51,7 @@ export function App() {
 	const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 4 } }), useSensor(KeyboardSensor));
 	const session = useRoute("getSession", {});
 	const signedOut = useSignedOut((s) => s.out);
+	const holding = useTray((s) => s.items.length > 0);
 	const asked = useQuestion((s) => s.open !== null);
 	if (session.isError) return <Failure error={session.error} retry={() => session.refetch()} />;
 	if (session.data === undefined) return null;
@@ -99,7 +100,11 @@ export function App() {
 					</ErrorBoundary>
 				</main>
 				<Toasts />
-				<Tray />
+				{holding && (
+					<Suspense>
+						<Tray />
+					</Suspense>
+				)}
 			</div>
 			<Suspense>
 				{signedOut && <SignInAgain />}
