@@ -1,4 +1,5 @@
 export { API_ROOT, fillPath, STEPS_HEADER, UPLOAD_LIMIT_BYTES } from "./address";
+export { AS_JOB, JOB_HEADER, type JobRoute } from "./as-job";
 export { csvText } from "./csv";
 export { type FoundWithColumns, packFound, unpackFound } from "./found";
 export { uuid7 } from "./id";

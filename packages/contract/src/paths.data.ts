@@ -9,6 +9,7 @@ export const PATHS = {
 	readHealth: { method: "GET", path: "/health" },
 	listSteps: { method: "GET", path: "/steps" },
 	getJob: { method: "GET", path: "/jobs/:id" },
+	getJobResult: { method: "GET", path: "/jobs/:id/result" },
 	cancelJob: { method: "POST", path: "/jobs/:id/cancel" },
 	// people
 	signIn: { method: "POST", path: "/session/sign-in" },

@@ -70,10 +70,12 @@ export function createServices({ queries, blobs, workers, jobs, imports, version
 		changeNotices,
 		readHealth: (ctx) => readHealth(ctx, health),
 		getJob: jobs.getJob,
+		getJobResult: jobs.resultOf,
 		cancelJob: jobs.cancelJob,
 	};
 	return {
 		json,
+		runJob: jobs.run,
 		signIn: people.signInServices({ version, demo }),
 		raw: {
 			exportMaterial: (ctx: Context, input: { id: string }) => materials.exportMaterial(ctx, queries, input.id),

@@ -90,6 +90,7 @@ export const TEMPLATES: Readonly<Partial<Record<RouteName, readonly object[]>>> 
 	listViews: [{}],
 	listOwnUses: [{ id: "$L" }],
 	saveOwnUse: [{ id: "$L", version: 0, content: { uid: "$new", name: "Walked", needs: ["density"], file: null, off: false } }],
+	getJobResult: [{ id: "$job" }],
 	listTextures: [{}],
 	takeTexture: [{ id: "$M", from: "$N", hash: "0".repeat(64) }],
 	saveView: [{ id: "$view", name: "Mine", address: "", shared: false }],

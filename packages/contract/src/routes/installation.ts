@@ -62,6 +62,13 @@ export const installationRoutes = {
 		summary: "state and progress of background work",
 		input: shape({ id }),
 	}),
+	getJobResult: route<unknown>()({
+		...PATHS.getJobResult,
+		action: "job.read",
+		summary:
+			"what a request answered that was run as a job: one of those that may be large, sent with `X-Alvek-Job` and an id of one's own",
+		input: shape({ id }),
+	}),
 	cancelJob: route<wire.JobView>()({
 		...PATHS.cancelJob,
 		action: "job.cancel",

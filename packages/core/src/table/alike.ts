@@ -60,14 +60,14 @@ function mayBeNear(seed: ReadonlySet<string>, words: readonly string[]): boolean
 /**
  * Pairs of rows that may be the same material. Names meet by their codes and by words one slip apart; numbers by a
  * window of 1 % that runs over each telling property in each family. Yields now and then, so that a server can answer
- * others in between.
+ * others in between, and says how far it is: between 0 and 1.
  * @param mine one of each pair has to be such a row
  * @returns the pairs, the most alike first; `complete` is false when there was too much to compare
  */
 export function* alikePairs(
 	all: AlikeRows,
 	mine: (row: number) => boolean,
-): Generator<void, { readonly pairs: readonly AlikePair[]; readonly complete: boolean }> {
+): Generator<number, { readonly pairs: readonly AlikePair[]; readonly complete: boolean }> {
 	const pairs = new Map<string, AlikePair>();
 	const keep = (x: number, y: number, byName: boolean, shared: number): void => {
 		const [a, b] = x < y ? [x, y] : [y, x];
@@ -82,18 +82,20 @@ export function* alikePairs(
 	};
 	let compared = 0;
 	let rested = 0;
+	/** Names, then each telling property, are gone through once. */
+	let passes = 0;
 	/** Each pair of rows of a list of which one is mine, once; `go` says whether to look further along. */
 	function* meet(
 		rows: readonly number[],
 		go: (a: number, b: number) => boolean,
 		pair: (a: number, b: number) => void,
-	): Generator<void, void> {
+	): Generator<number, void> {
 		for (let i = 0; i < rows.length && compared < MOST_COMPARED; i++) {
 			const a = rows[i] as number;
 			if (!mine(a)) continue;
 			if (compared - rested > REST_AFTER) {
 				rested = compared;
-				yield;
+				yield passes / (1 + DISCRIMINATING.size);
 			}
 			for (let j = i + 1; j < rows.length && go(a, rows[j] as number); j++, compared++) pair(a, rows[j] as number);
 			// what stands before it was met from there, if it is mine too
@@ -113,6 +115,7 @@ export function* alikePairs(
 	const columns = [...all.columns].map(([property, column]) => ({ column, telling: DISCRIMINATING.has(property) }));
 	for (const { column, telling } of columns) {
 		if (!telling) continue;
+		passes++;
 		for (const rows of familiesBy(all, column))
 			yield* meet(
 				rows,

@@ -1,4 +1,4 @@
-import type { Result } from "@alvek/core/result";
+import { fail, type Result } from "@alvek/core/result";
 import type { Actor } from "@alvek/core/rights";
 import type { Db, Sql } from "./connection";
 
@@ -12,6 +12,11 @@ export type Context = {
 	readonly tab?: string;
 	/** Takes the names of the steps that were recorded, for the reply. */
 	readonly steps?: Set<string>;
+	/** The request runs as a job: it tells how far it is, and ends without a trace when its signal says so. */
+	readonly work?: {
+		readonly tell: (progress: number, stage: string) => void;
+		readonly signal: AbortSignal;
+	};
 	readonly now: () => string;
 	readonly newId: () => string;
 };
@@ -22,7 +27,10 @@ export type Context = {
  */
 export function inWrite<T>(ctx: Context, fn: (sql: Sql) => Promise<Result<T>>): Promise<Result<T>> {
 	return ctx.db.transaction(async (sql) => {
+		// a job that was stopped leaves nothing behind, whether it waited for its turn or was at work
+		const stopped = (): boolean => ctx.work?.signal.aborted === true;
+		if (stopped()) return { commit: false, value: fail({ code: "cancelled" }) };
 		const value = await fn(sql);
-		return { commit: value.ok, value };
+		return stopped() && value.ok ? { commit: false, value: fail({ code: "cancelled" }) } : { commit: value.ok, value };
 	});
 }

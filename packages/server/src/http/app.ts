@@ -1,7 +1,8 @@
 import { existsSync } from "node:fs";
 import { join } from "node:path";
-import { API_ROOT, type RouteName, uuid7 } from "@alvek/contract";
+import { API_ROOT, AS_JOB, JOB_HEADER, type RouteName, uuid7 } from "@alvek/contract";
 import { ROUTES } from "@alvek/contract/routes";
+import type { Result } from "@alvek/core/result";
 import { may } from "@alvek/core/rights";
 import compression from "compression";
 import express, { type Express, type NextFunction, type Request, type Response } from "express";
@@ -116,9 +117,30 @@ function registerJson(app: Express, services: Services): void {
 		app[method](API_ROOT + route.path, requireSignIn(route), async (req: Request, res: Response) => {
 			const input = readInput(route, req);
 			if (!input.ok) return sendIssues(res, input.issues);
-			sendResult(res, await (handler as (c: Context, i: unknown) => Promise<never>)(contextOf(res), input.value));
+			const work = handler as (c: Context, i: unknown) => Promise<Result<unknown>>;
+			const job = isLong(name) ? req.headers[JOB_HEADER.toLowerCase()] : undefined;
+			if (job === undefined) return sendResult(res, await work(contextOf(res), input.value));
+			await sendJob(res, services, String(job), (ctx) => work(ctx, input.value));
 		});
 	}
+}
+
+const isLong = (name: string): boolean => AS_JOB.some((route) => route === name);
+
+/** A request that may take long is run as a job of this id; the answer is the job as it stands then. */
+async function sendJob(
+	res: Response,
+	{ runJob }: Services,
+	id: string,
+	work: (ctx: Context) => Promise<Result<unknown>>,
+): Promise<void> {
+	if (!/^[0-9a-zA-Z-]{1,64}$/.test(id)) return sendIssues(res, [{ code: "bad-input", path: JOB_HEADER, expected: "an id" }]);
+	const ctx = contextOf(res);
+	const begun = await runJob(ctx, { id, kind: "request", owner: null }, (tell, signal) =>
+		work({ ...ctx, work: { tell, signal } }),
+	);
+	if (begun.ok) res.status(202).json(begun);
+	else sendIssues(res, begun.issues);
 }
 
 const isStream = (res: Response): boolean => String(res.getHeader("Content-Type")).startsWith("text/event-stream");

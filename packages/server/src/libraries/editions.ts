@@ -87,7 +87,9 @@ async function freeze(
 	if (!open.ok) return open;
 	const entries = await stateNow(sql, library);
 	if (entries.size === 0) return fail({ code: "nothing-to-freeze", path: open.value.name });
+	ctx.work?.tell(0.3, "comparing");
 	const last = await unchangedSince(sql, library, entries);
+	ctx.work?.tell(0.6, "freezing");
 	return last === null ? ok(await insertEdition(ctx, sql, { library, note: note.trim(), entries })) : same(last);
 }
 

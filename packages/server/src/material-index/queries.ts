@@ -63,11 +63,13 @@ export type MaterialQueries = {
 	rows(ids: readonly string[], viewer: Viewer): Promise<readonly MaterialRow[]>;
 	/** Materials that may be the same as this one, by name or by numbers; the rule itself is asked of their documents. */
 	alike(seed: Likened, viewer: Viewer): Promise<readonly string[]>;
-	/** Pairs that may be the same, one of each in this library, the most alike first. */
+	/** Pairs that may be the same, one of each in this library, the most alike first; null when it was ended. */
 	duplicates(
 		library: string,
 		viewer: Viewer,
-	): Promise<{ readonly pairs: readonly (readonly [string, string])[]; readonly complete: boolean }>;
+		/** Told how far it is between 0 and 1; false ends it. */
+		go?: (progress: number) => boolean,
+	): Promise<{ readonly pairs: readonly (readonly [string, string])[]; readonly complete: boolean } | null>;
 	/** Rows whose names or codes answer what was typed, the best first. */
 	search(text: string, most: number, viewer: Viewer): Promise<readonly { readonly row: MaterialRow; readonly rank: number }[]>;
 };
@@ -134,13 +136,17 @@ export function materialQueries(db: Db, index: MaterialIndex): MaterialQueries {
 				.slice(0, MOST_ALIKE)
 				.map((f) => table.idOf(f.row));
 		},
-		async duplicates(library, viewer) {
+		async duplicates(library, viewer, go = () => true) {
 			await index.ready();
 			const mine = (row: number): boolean => table.libraryOf(row) === library;
+			if (!go(0)) return null;
 			const work = alikePairs(table.alikeRows(viewer), mine);
 			let step = work.next();
 			// others are answered in between; a row that changes meanwhile is judged by its document in the end
-			for (; step.done !== true; step = work.next()) await new Promise(setImmediate);
+			for (; step.done !== true; step = work.next()) {
+				if (!go(step.value)) return null;
+				await new Promise(setImmediate);
+			}
 			const { pairs, complete } = step.value;
 			return {
 				complete,

@@ -103,7 +103,11 @@ export async function listDuplicates(
 	const library = await authoriseLibrary(ctx, ctx.db, input.id, "library.read");
 	if (!library.ok) return library;
 	const viewer = await viewerOf(ctx);
-	const found = await queries.duplicates(input.id, viewer);
+	const found = await queries.duplicates(input.id, viewer, (progress) => {
+		ctx.work?.tell(progress, "comparing");
+		return ctx.work?.signal.aborted !== true;
+	});
+	if (found === null) return fail({ code: "cancelled" });
 	const some = found.pairs.slice(0, MOST_PAIRS);
 	const ids = [...new Set(some.flat())];
 	const rows = new Map((await queries.rows(ids, viewer)).map((r) => [r.id, r]));

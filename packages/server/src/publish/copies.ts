@@ -42,6 +42,7 @@ async function copyEntries(ctx: Context, sql: Sql, input: CopyInto): Promise<rea
 	if (entries.length === 0) return [];
 	const groups = new Map<string, string | null>();
 	for (const path of new Set(entries.map((e) => e.group))) groups.set(path, await ensureGroup(ctx, sql, library, path));
+	ctx.work?.tell(0.2, "copying");
 	const publish = await openPublish(ctx, sql, { place: library, note: input.note, state: proposed ? "proposed" : "done" });
 	const rows = entries.map(
 		(e): CopiedRow => ({
@@ -56,6 +57,7 @@ async function copyEntries(ctx: Context, sql: Sql, input: CopyInto): Promise<rea
 		}),
 	);
 	await insertCopies(ctx, sql, library, rows);
+	ctx.work?.tell(0.6, "publishing");
 	const made = rows.map((r, i): Made => ({ of: entries[i] as Entry, id: r.id }));
 	if (!proposed) {
 		await insertCopiedRevisions(sql, publish, rows);

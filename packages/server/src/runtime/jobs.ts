@@ -1,11 +1,13 @@
 import type { JobView } from "@alvek/contract";
 import { describeIssue, fail, type Issue, ok, type Result } from "@alvek/core/result";
 import { may } from "@alvek/core/rights";
+import { LRUCache } from "lru-cache";
 import { type Context, type Db, faultOf, inWrite, type Report, reportToConsole, type Sql } from "../db";
 import { endJob, insertJob, jobById, runningJobs } from "../repo";
 
 /** Kinds of long work. Each says what became of it when the server stopped in the middle. */
 const KINDS = {
+	request: { interrupted: "asking again: the server stopped in the middle and nothing was changed" },
 	import: { interrupted: "starting it again: the server stopped in the middle and nothing was imported" },
 } as const satisfies Readonly<Record<string, { readonly interrupted: string }>>;
 export type JobKind = keyof typeof KINDS;
@@ -27,6 +29,8 @@ export type Jobs = {
 	/** Begins; the job as it stands then. Its end is written whatever happens. */
 	run(ctx: Context, job: NewJob, work: Work): Promise<Result<JobView>>;
 	getJob(ctx: Context, input: { id: string }): Promise<Result<JobView>>;
+	/** What the work of a request answered; kept for a while, in this process. */
+	resultOf(ctx: Context, input: { id: string }): Promise<Result<unknown>>;
 	/** Ends the work, and waits until it has ended. */
 	cancelJob(ctx: Context, input: { id: string }): Promise<Result<JobView>>;
 	/** Told of every step of a job, for whose it is; ends with what it returns. */
@@ -51,6 +55,7 @@ export function createJobs(db: Db, report: Report = reportToConsole): Jobs {
 		interruptLeftovers: (now) => here.interruptLeftovers(now),
 		run: (ctx, job, work) => here.run(ctx, job, work),
 		getJob: (ctx, input) => here.view(ctx, input.id),
+		resultOf: (ctx, input) => here.resultOf(ctx, input.id),
 		cancelJob: (ctx, input) => here.cancel(ctx, input.id),
 		onChange: (listener) => here.onChange(listener),
 		idle: () => here.idle(),
@@ -60,10 +65,15 @@ export function createJobs(db: Db, report: Report = reportToConsole): Jobs {
 /** With their sentences, as everywhere. */
 const inWords = (issues: readonly Issue[]) => issues.map((i) => ({ ...i, message: describeIssue(i) }));
 
+/** Answers that are kept until somebody asks for them. */
+const MOST_ANSWERS = 100;
+
 class JobsHere {
 	private readonly running = new Map<string, Running>();
 	/** Jobs whose end is not written yet. */
 	private readonly ended = new Map<string, End>();
+	/** Answers of requests, the latest ones. */
+	private readonly answers = new LRUCache<string, { readonly value: unknown }>({ max: MOST_ANSWERS });
 	private readonly listeners = new Set<(person: string, job: JobView) => void>();
 
 	constructor(
@@ -97,7 +107,7 @@ class JobsHere {
 			for (const listener of this.listeners) listener(person, view);
 		};
 		this.running.set(id, job);
-		job.done = this.endOf(job, work, tell).then(async (end) => {
+		job.done = this.endOf(job, { id, kind, work }, tell).then(async (end) => {
 			await this.finish(id, end, ctx.now());
 			this.running.delete(id);
 			tell(end);
@@ -122,6 +132,13 @@ class JobsHere {
 			stage: live?.stage ?? row.stage,
 			issues: inWords(end?.issues ?? (JSON.parse(row.issues) as Issue[])),
 		});
+	}
+
+	async resultOf(ctx: Context, id: string): Promise<Result<unknown>> {
+		const job = await this.view(ctx, id);
+		if (!job.ok) return job;
+		const answer = this.answers.get(id);
+		return answer === undefined ? fail({ code: "not-found", path: "The answer of this job" }) : ok(answer.value);
 	}
 
 	async cancel(ctx: Context, id: string): Promise<Result<JobView>> {
@@ -157,12 +174,17 @@ class JobsHere {
 		}
 	}
 
-	private async endOf(job: Running, work: Work, tell: () => void): Promise<End> {
+	private async endOf(
+		job: Running,
+		{ id, kind, work }: Pick<NewJob, "id" | "kind"> & { readonly work: Work },
+		tell: () => void,
+	): Promise<End> {
 		try {
 			const result = await work((progress, stage) => {
 				Object.assign(job, { progress, stage });
 				tell();
 			}, job.controller.signal);
+			if (result.ok && kind === "request") this.answers.set(id, { value: result.value });
 			if (result.ok) return { state: "done", issues: [] };
 			return { state: result.issues[0]?.code === "cancelled" ? "cancelled" : "failed", issues: result.issues };
 		} catch (cause) {

@@ -1,6 +1,9 @@
 import {
 	API_ROOT,
 	fillPath,
+	JOB_HEADER,
+	type JobRoute,
+	type JobView,
 	PATHS,
 	type RouteInput,
 	type RouteName,
@@ -56,6 +59,19 @@ export async function send<N extends RouteName>(name: N, input: RouteInput<N>, s
 		return { result: fail({ code: "unreachable" }), steps: [] };
 	} finally {
 		if (!isGet) pending--;
+	}
+}
+
+/** Asks for a request to be run as a job of this id; what it answers is asked for when the job has ended. */
+export async function sendAsJob<N extends JobRoute>(name: N, input: RouteInput<N>, job: string): Promise<Result<JobView>> {
+	const { method } = PATHS[name];
+	const { address, present } = addressOf(name, input);
+	const headers = { "Content-Type": "application/json", "X-Alvek-Tab": TAB, [JOB_HEADER]: job };
+	const body = method === "GET" ? {} : { body: JSON.stringify(Object.fromEntries(present)) };
+	try {
+		return await readReply<JobView>(await fetch(address, { method, headers, ...body }));
+	} catch {
+		return fail({ code: "unreachable" });
 	}
 }
 

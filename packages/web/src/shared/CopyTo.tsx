@@ -1,8 +1,9 @@
-import type { CopyPlan, LibraryView, RouteInput, TakenName } from "@alvek/contract";
+import type { CopyPlan, LibraryView, RouteInput, RouteReply, TakenName } from "@alvek/contract";
 import type { Issue } from "@alvek/core/result";
 import { type ReactNode, useId, useState } from "react";
 import { SHARED, useRoute } from "../api/queries";
 import { runMutation } from "../api/runMutation";
+import { isMany, runAsJob } from "../live/asJob";
 import { usePreferences } from "../stores/preferences";
 import { Choose, Field, FormDialog } from "../ui/Form";
 import { listed } from "../ui/words";
@@ -68,13 +69,18 @@ function Into({
 		const input: RouteInput<"copyMany"> = { ...asked, libraryId: target.id, move };
 		if (group.trim() !== "") input.group = group.trim();
 		if (taken !== null) Object.assign(input, { taken, ...answers(taken, plan.data, names) });
-		const reply = await runMutation("copyMany", input, (r) => afterCopy(r.value, what.name, target.name), setError);
+		const said = (r: RouteReply<"copyMany">): string => afterCopy(r.value, what.name, target.name);
+		const many = isMany(plan.data.fresh + plan.data.taken.length);
+		if (many) close();
+		const reply = many
+			? await runAsJob("copyMany", input, { what: `Copying ${what.name} to ${target.name}`, said })
+			: await runMutation("copyMany", input, said, setError);
 		if (reply === null) {
-			void plan.refetch();
+			if (!many) void plan.refetch();
 			return;
 		}
 		usePreferences.getState().set({ copyGroups: withPair(usePreferences.getState().copyGroups, pair, group.trim()) });
-		close();
+		if (!many) close();
 		done(reply.value.ids);
 	};
 	return (

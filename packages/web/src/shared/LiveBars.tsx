@@ -11,6 +11,7 @@ import { useSignedOut } from "../stores/session";
 import { useShortcuts } from "../ui/useShortcuts";
 import { UnsavedBar } from "./UnsavedBar";
 import { useOwnKeys } from "./useOwnKeys";
+import { WorkBar } from "./WorkBar";
 
 /** A moment without a connection is nothing to speak of. */
 const GRACE_MS = 2_500;
@@ -40,6 +41,7 @@ export function LiveBars({ me }: { me: string }) {
 		<>
 			<Lost retry={() => link.current?.retry()} />
 			<UnsavedBar me={me} />
+			<WorkBar />
 			<News me={me} />
 		</>
 	);

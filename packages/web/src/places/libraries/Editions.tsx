@@ -4,6 +4,7 @@ import type { Issue } from "@alvek/core/result";
 import { useState } from "react";
 import { Link, useNavigate } from "react-router";
 import { runMutation } from "../../api/runMutation";
+import { isMany, runAsJob } from "../../live/asJob";
 import { Field, FormDialog } from "../../ui/Form";
 import { dayOf, Part } from "../../ui/Page";
 import { counted } from "../../ui/words";
@@ -102,7 +103,11 @@ function Freeze({ library, close }: { library: LibraryDetail; close: () => void 
 	const [error, setError] = useState<readonly Issue[] | null>(null);
 	const submit = async (): Promise<void> => {
 		const said = `Edition ${library.edition + 1} of ${library.name} is frozen.`;
-		if ((await runMutation("freezeEdition", { id: library.id, note }, said, setError)) !== null) close();
+		const input = { id: library.id, note };
+		if (isMany(library.materials)) {
+			close();
+			await runAsJob("freezeEdition", input, { what: `Freezing ${library.name}`, said: () => said });
+		} else if ((await runMutation("freezeEdition", input, said, setError)) !== null) close();
 	};
 	return (
 		<FormDialog

@@ -4,6 +4,7 @@ import { useRef, useState } from "react";
 import { useNavigate } from "react-router";
 import { newId } from "../../api/client";
 import { runMutation } from "../../api/runMutation";
+import { isMany, runAsJob } from "../../live/asJob";
 import { Choose, Field, FormDialog, Ticks } from "../../ui/Form";
 import { TakeEdition } from "./TakeEdition";
 
@@ -28,6 +29,14 @@ export function NewLibrary({ libraries, close }: { libraries: readonly LibraryVi
 	const keep = libraries.filter((l) => l.maySteward && !l.archived);
 	const submit = async (): Promise<void> => {
 		const said = `${name.trim()} is there.`;
+		const origin = libraries.find((l) => l.id === from);
+		if (way === "copy" && isMany(origin?.materials ?? 0)) {
+			close();
+			const what = { what: `Copying ${origin?.name}`, said: () => said };
+			const copied = await runAsJob("copyLibrary", { id: from, newId: id.current, name }, what);
+			if (copied !== null) void navigate(`/libraries/${id.current}`);
+			return;
+		}
 		const done =
 			way === "set"
 				? await runMutation("saveSet", { id: id.current, name, libraries: [...members] }, said, setError)

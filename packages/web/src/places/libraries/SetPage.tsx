@@ -4,6 +4,7 @@ import { useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
 import { useRoute } from "../../api/queries";
 import { runMutation } from "../../api/runMutation";
+import { isMany, runAsJob } from "../../live/asJob";
 import { Grants } from "../../shared/Grants";
 import { Field, FormDialog, Ticks } from "../../ui/Form";
 import { Part } from "../../ui/Page";
@@ -95,10 +96,16 @@ function OneSet({ set }: { set: SetView }) {
 }
 
 function FreezeSet({ set, close }: { set: SetView; close: () => void }) {
+	const libraries = useRoute("listLibraries", {}).data ?? [];
 	const [note, setNote] = useState("");
 	const [error, setError] = useState<readonly Issue[] | null>(null);
 	const submit = async (): Promise<void> => {
-		if ((await runMutation("freezeSet", { id: set.id, note }, `${set.name} is frozen.`, setError)) !== null) close();
+		const [input, said] = [{ id: set.id, note }, `${set.name} is frozen.`];
+		const materials = libraries.filter((l) => set.libraries.some((m) => m.id === l.id)).reduce((n, l) => n + l.materials, 0);
+		if (isMany(materials)) {
+			close();
+			await runAsJob("freezeSet", input, { what: `Freezing ${set.name}`, said: () => said });
+		} else if ((await runMutation("freezeSet", input, said, setError)) !== null) close();
 	};
 	return (
 		<FormDialog

@@ -1,7 +1,9 @@
-import type { LibraryDetail } from "@alvek/contract";
+import type { DuplicatePairs, LibraryDetail } from "@alvek/contract";
+import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link } from "react-router";
-import { useRoute } from "../../../api/queries";
+import { IssueError } from "../../../api/client";
+import { answerAsJob } from "../../../live/asJob";
 import { whyAlike } from "../../../shared/alikeWords";
 import { keepApart } from "../../../shared/keepApart";
 import { Part } from "../../../ui/Page";
@@ -13,7 +15,15 @@ const FIRST = 10;
 export function Duplicates({ library }: { library: LibraryDetail }) {
 	const [open, setOpen] = useState(false);
 	const [all, setAll] = useState(false);
-	const found = useRoute("listDuplicates", { id: library.id }, { enabled: open });
+	const found = useQuery<DuplicatePairs, IssueError>({
+		queryKey: ["listDuplicates", { id: library.id }],
+		enabled: open,
+		queryFn: async () => {
+			const answer = await answerAsJob("listDuplicates", { id: library.id }, `Looking for duplicates in ${library.name}`);
+			if (!answer.ok) throw new IssueError(answer.issues);
+			return answer.value;
+		},
+	});
 	const [withApart, setWithApart] = useState(false);
 	const every = found.data?.pairs ?? [];
 	const apart = every.filter((p) => p.apart).length;
@@ -37,7 +47,9 @@ export function Duplicates({ library }: { library: LibraryDetail }) {
 					<p className="py-2" role="status">
 						{found.data === undefined
 							? found.isError
-								? "That did not work; close and look again."
+								? found.error.issues[0]?.code === "cancelled"
+									? "Stopped. Close this and look again when there is time."
+									: "That did not work; close and look again."
 								: "Looking …"
 							: pairs.length === 0
 								? "None: no two materials here, or here and in another library, are likely one."
