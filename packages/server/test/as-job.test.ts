@@ -2,6 +2,7 @@ import { JOB_HEADER, type JobView } from "@alvek/contract";
 import type { Result } from "@alvek/core/result";
 import { afterAll, beforeAll, describe, expect, it } from "vitest";
 import { newContext } from "../src/index";
+import { createJobs } from "../src/runtime";
 import { newId, personWith, type Running } from "./harness";
 import { make, startTeam } from "./team";
 
@@ -56,6 +57,27 @@ describe("a request that is run as a job", () => {
 		expect(found.pairs.some((p) => p.a.name.startsWith("Job ste"))).toBe(true);
 		const other = await personWith(server, "jobber", { own: "reader" });
 		expect(await other.refused("getJobResult", { id: end.id })).toBe("not-found");
+	});
+
+	it("runs beside a few others of the same person, not beside any number", async () => {
+		const jobs = createJobs(server.installation.db);
+		const ctx = newContext(server.installation.db);
+		let free: () => void = () => undefined;
+		const held = new Promise<void>((resolve) => {
+			free = resolve;
+		});
+		const begin = () =>
+			jobs.run(ctx, { id: newId(), kind: "request", owner: null }, async () => {
+				await held;
+				return { ok: true, value: 1 };
+			});
+		for (let i = 0; i < 8; i++) expect((await begin()).ok).toBe(true);
+		const ninth = await begin();
+		expect(ninth.ok ? "" : ninth.issues[0]?.code).toBe("too-many-requests");
+		free();
+		await jobs.idle();
+		expect((await begin()).ok).toBe(true);
+		await jobs.idle();
 	});
 
 	it("that is stopped leaves nothing, whether it waited for its turn or was at work", async () => {

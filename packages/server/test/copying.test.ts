@@ -61,6 +61,8 @@ describe("copying to another library", () => {
 		expect(done.value).toMatchObject({ copied: 0, revised: 1, left: [], ids: [there?.id] });
 		const sheet = await server.must("getSheet", { id: there?.id ?? "" });
 		expect([sheet.row.revision, await densityOf(server, sheet.row.id)]).toEqual([3, 7860]);
+		// a revision stays, so there is nothing that could be taken back
+		expect(done.event).toBe(0);
 		// the same again says nothing new
 		const again = await server.must("copyPlan", { ids: [steel], libraryId: goal });
 		expect((await server.must("copyMany", { ...over, seen: again.seen })).value).toMatchObject({ revised: 0, copied: 0 });
@@ -145,6 +147,14 @@ describe("moving to another library", () => {
 		expect(await server.refused("getSheet", { id: copy })).toBe("not-found");
 		await server.must("undo", { event: back.event });
 		expect((await server.must("getSheet", { id })).row.retired).toMatchObject({ successor: { id: copy } });
+	});
+
+	it("never makes a material its own successor, by whatever way", async () => {
+		const id = await make(server, "Round and round", "2.7 g/cm3");
+		const there = (await server.must("copyMany", { ids: [id], libraryId: goal })).value.ids[0] ?? "";
+		await server.must("manyMaterials", { ids: [there], act: "retire", successor: id });
+		expect(await server.refused("copyMany", { ids: [id], libraryId: goal, move: true })).toBe("retired-loop");
+		expect((await server.must("getSheet", { id })).row.retired).toBeNull();
 	});
 
 	it("takes the right and the lock where it leaves, also to be taken back", async () => {

@@ -185,7 +185,8 @@ describe("taking a step back takes what the step takes now", () => {
 describe("a library that asks for a second person", () => {
 	it("asks it of copies too: one material, many, a group; and of bringing a copy back", async () => {
 		await lock(server);
-		const before = await server.must("copyMany", { ids: ["bar"], libraryId: "own" });
+		const names = [{ id: "bar", name: unique("Bar again") }];
+		const before = await server.must("copyMany", { ids: ["bar"], libraryId: "own", taken: "rename", names });
 		const taken = await server.must("undo", { event: before.event });
 		await server.must("changeLibrary", { id: "own", approval: true });
 		// it was taken away again; bringing it back would publish it without anybody having looked

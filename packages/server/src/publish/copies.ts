@@ -185,12 +185,14 @@ export function copyMany(ctx: Context, input: RouteInput<"copyMany">): Promise<R
 		const moved =
 			input.move === true ? await moveTo(ctx, sql, library, { made, onto: [...done.value.revised, ...same] }) : ok([]);
 		if (!moved.ok) return moved;
+		const back = [...rows, ...moved.value];
 		const event = await recordEvent(ctx, sql, {
 			action: "group.copy",
 			kind: "library",
 			subject: library,
 			changeset: { ...told, copied: made.length },
-			inverse: { kind: "material-rows", rows: [...rows, ...moved.value] },
+			// revisions stay, as every published one does: where nothing else was done there is nothing to take back
+			inverse: back.length === 0 ? null : { kind: "material-rows", rows: back },
 		});
 		const there = new Map([...made, ...revise, ...same].map((m) => [m.of.id, m.id]));
 		const value: Copied = {
@@ -201,6 +203,6 @@ export function copyMany(ctx: Context, input: RouteInput<"copyMany">): Promise<R
 			left: [...left.map((e) => e.name), ...done.value.left, ...unpublished],
 			ids: entries.flatMap((e) => there.get(e.id) ?? []),
 		};
-		return ok({ event, value });
+		return ok({ event: back.length === 0 ? 0 : event, value });
 	});
 }

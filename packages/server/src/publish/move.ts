@@ -1,8 +1,8 @@
-import { ok, type Result } from "@alvek/core/result";
+import { fail, ok, type Result } from "@alvek/core/result";
 import { authorisedAll, requireOpenLock } from "../access";
 import type { Context, Sql } from "../db";
 import { ensureLinksAvailable } from "../materials";
-import { changeMaterialRow, copyMarks, type MaterialRecord, type RowChange, readLinks } from "../repo";
+import { changeMaterialRow, copyMarks, type MaterialRecord, type RowChange, readLinks, successorOf } from "../repo";
 import type { Made } from "./copies";
 
 type Moved = {
@@ -35,6 +35,7 @@ export async function moveTo(
 	const rows: RowChange[] = [];
 	for (const original of leaving) {
 		const successor = successors.get(original.id) as string;
+		if (await leadsTo(sql, successor, original.id)) return fail({ code: "retired-loop" });
 		const set = { retired: 1, successor_id: successor };
 		rows.push({ id: original.id, expect: set, set: { retired: original.retired, successor_id: original.successor_id } });
 		await changeMaterialRow(ctx, sql, original.id, set);
@@ -42,6 +43,19 @@ export async function moveTo(
 		if (fresh.has(original.id)) await takeAlong(ctx, sql, library, { original, successor });
 	}
 	return ok(rows);
+}
+
+/** Retired materials one after the other, at the most. */
+const MOST_SUCCESSORS = 20;
+
+/** Does the way along successors come to the other one? */
+async function leadsTo(sql: Sql, from: string, to: string): Promise<boolean> {
+	let at: string | null = from;
+	for (let steps = 0; at !== null && steps < MOST_SUCCESSORS; steps++) {
+		if (at === to) return true;
+		at = await successorOf(sql, at);
+	}
+	return false;
 }
 
 /** What a row says beside its document. Names elsewhere that another one bears there stay with the original. */

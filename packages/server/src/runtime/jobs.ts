@@ -65,6 +65,9 @@ export function createJobs(db: Db, report: Report = reportToConsole): Jobs {
 /** With their sentences, as everywhere. */
 const inWords = (issues: readonly Issue[]) => issues.map((i) => ({ ...i, message: describeIssue(i) }));
 
+/** Requests of one person that run as jobs at the same time. */
+const MOST_AT_ONCE = 8;
+
 /** Answers that are kept until somebody asks for them. */
 const MOST_ANSWERS = 100;
 
@@ -91,6 +94,9 @@ class JobsHere {
 
 	async run(ctx: Context, wanted: NewJob, work: Work): Promise<Result<JobView>> {
 		const { id, kind } = wanted;
+		const mine = [...this.running.values()].filter((r) => r.person === ctx.actor.person).length;
+		if (kind === "request" && mine >= MOST_AT_ONCE)
+			return fail({ code: "too-many-requests", expected: "a moment, when one of your jobs has ended" });
 		const created = await inWrite(ctx, (sql) => begun(ctx, sql, wanted));
 		if (!created.ok) return created;
 		const { person } = ctx.actor;

@@ -192,6 +192,7 @@ function TakenNames({
 						? `as revision ${revisable[0].there.revision + 1} of ${revisable[0].there.name} there`
 						: `as next revisions of those there (${revisable.length} of ${plan.taken.length})`,
 				)}
+			{chosen === "revise" && <p className="caption ml-6 mb-1">A revision stays, also when the copy is taken back.</p>}
 			{line("rename", plan.taken.length === 1 ? "under another name" : "under other names")}
 			{chosen === "rename" && (
 				<div className="flex flex-col gap-1.5 ml-6 mb-1.5">
