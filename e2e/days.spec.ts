@@ -157,26 +157,3 @@ test.describe("on a phone", () => {
 		expect(errors).toEqual([]);
 	});
 });
-
-test("an action has a key of one's own, which is found again after a reload; what belongs to others is refused", async ({
-	page,
-}) => {
-	await page.goto("/account");
-	const line = page.getByRole("button", { name: /^Key for New material/ });
-	await line.focus();
-	await page.keyboard.press("Control+Shift+N");
-	await expect(page.getByRole("alert").filter({ hasText: "belongs to the browser" })).toBeVisible();
-	await page.keyboard.press("Alt+M");
-	await expect(line).toHaveAccessibleName("Key for New material: Alt M");
-	await page.goto("/libraries");
-	await expect(page.getByRole("heading", { level: 1 })).toBeVisible();
-	await page.keyboard.press("?");
-	await expect(page.getByRole("dialog", { name: /all keys/ })).toContainText("Alt M");
-	await page.keyboard.press("Escape");
-	await page.keyboard.press("Alt+M");
-	await expect(page.getByRole("button", { name: "Begin the sheet" })).toBeVisible();
-	await page.goto("/account");
-	await line.focus();
-	await page.keyboard.press("Delete");
-	await expect(line).toHaveAccessibleName("Key for New material: none");
-});

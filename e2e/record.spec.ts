@@ -43,7 +43,8 @@ const record = async (page: Page): Promise<Record> => (await documentOf(page)) a
 
 test("the look: shares, a pattern, a picture in its size, a hatch; kept, and back by undo", async ({ page }) => {
 	const errors = watchErrors(page);
-	await beginMaterial(page, unique("Looked at"));
+	const name = unique("Looked at");
+	await beginMaterial(page, name);
 	const look = page.getByRole("region", { name: "Look" });
 	// the sheet still moves while it fills, so it is scrolled to until it stays in sight
 	await expect(async () => {
@@ -88,12 +89,11 @@ test("the look: shares, a pattern, a picture in its size, a hatch; kept, and bac
 
 	// what a published material shows is offered to the next one
 	await publish(page, "with its surface");
-	const name = await page.getByRole("heading", { level: 1 }).textContent();
 	await beginMaterial(page, unique("Looks alike"));
 	await look.getByLabel("Texture", { exact: true }).selectOption("held");
 	const held = page.getByRole("dialog", { name: "Textures held in libraries" });
-	await held.getByLabel("Material, library or file").fill(name ?? "");
-	await held.getByRole("button", { name: name ?? "" }).click();
+	await held.getByLabel("Material, library or file").fill(name);
+	await held.getByRole("button", { name }).click();
 	await expect.poll(async () => (await record(page)).look.texture).toMatchObject({ kind: "picture", size_mm: [40, 20] });
 	await page.reload();
 	await expect(look.getByRole("button", { name: "stripes.png" })).toBeVisible();

@@ -40,7 +40,8 @@ export function readinessText(readiness: Readiness): string {
 /** Readiness in a row: one tooth per use in a fixed order; full ready, half with doubts, short outline not ready. */
 export function ReadinessBar({ readiness }: { readiness: readonly Readiness[] }) {
 	const shown = readiness.filter((r) => COMB_USES.has(r.use));
-	const words = shown.map(readinessText).join("\n");
+	// uses of a library's own have no tooth, but a word
+	const words = [...shown, ...readiness.filter((r) => r.name !== undefined)].map(readinessText).join("\n");
 	return (
 		<span role="img" aria-label={words} title={words} className="inline-flex items-end gap-0.75 h-3.5 align-middle">
 			{shown.map((r) => (
