@@ -115,6 +115,26 @@ describe("copying to another library", () => {
 		});
 	});
 
+	it("puts one of two of one name onto what bears it, and tells of the other", async () => {
+		const [one, two] = [newId(), newId()];
+		for (const [id, name] of [
+			[one, "Fifth yard"],
+			[two, "Sixth yard"],
+		] as const) {
+			await server.must("createLibrary", { id, name, description: "" });
+			await server.must("openLock", { id });
+		}
+		const first = (await server.must("copyMany", { ids: [steel], libraryId: one })).value.ids[0] ?? "";
+		const second = (await server.must("copyMany", { ids: [steel], libraryId: two })).value.ids[0] ?? "";
+		await revise(server, first, "7.81 g/cm3");
+		await revise(server, second, "7.82 g/cm3");
+		const ids = [first, second];
+		const { seen } = await server.must("copyPlan", { ids, libraryId: goal });
+		const done = await server.must("copyMany", { ids, libraryId: goal, taken: "revise", seen });
+		expect(done.value).toMatchObject({ revised: 1, left: ["Copy steel"] });
+		expect(await densityOf(server, done.value.ids[0] ?? "")).toBe(7810);
+	});
+
 	it("asks the right and the lock of the target, and tells nothing of what one may not read", async () => {
 		expect(await ed.refused("copyPlan", { ids: [steel], libraryId: goal })).toBe("not-found");
 		expect(await ed.refused("copyMany", { ids: [steel], libraryId: goal })).toBe("not-found");
@@ -181,7 +201,8 @@ describe("moving to another library", () => {
 		const [id = ""] = done.value.ids;
 		const { proposals } = await server.must("getLibrary", { id: goal });
 		expect(proposals.flatMap((p) => p.materials.map((m) => [m.id, m.isNew]))).toEqual([[id, false]]);
-		expect(await densityOf(ed, id)).toBe(7860);
+		// what was published stays as it is until somebody approves
+		expect(await densityOf(ed, id)).toBe(7810);
 	});
 });
 

@@ -89,6 +89,58 @@ describe("editions", () => {
 		}
 	});
 
+	it("carry the pictures of surfaces along, and are read whatever schema their documents were written in", async () => {
+		const id = await make(server, "Pictured", "0.7 g/cm3");
+		// a PNG header after the specification: signature, IHDR, 4 by 4
+		const png = Buffer.from("89504e470d0a1a0a0000000d49484452000000040000000408020000000000000000", "hex");
+		const sent = await server.raw(`/api/v1/materials/${id}/files?file=grain.png&as=picture`, {
+			method: "POST",
+			headers: { "Content-Type": "application/octet-stream" },
+			body: png as never,
+		});
+		const { hash } = ((await sent.json()) as { value: { hash: string } }).value;
+		const { look } = (await server.must("getSheet", { id })).row.document;
+		const texture = { kind: "picture", hash, name: "grain.png", size_mm: [8, 8], offset_mm: [0, 0] };
+		await server.must("saveDraft", { id, edits: [{ at: "field:look", from: look, to: { ...look, texture } } as never] });
+		await server.publish([id], "with its grain");
+		const { no } = await server.must("freezeEdition", { id: "own", note: "pictured" });
+		const bytes = Buffer.from(await (await server.raw(`/api/v1/libraries/own/editions/${no}/file.json`)).arrayBuffer());
+		// as an older program wrote it: the first schema had other ids for some properties, and no look
+		const file = JSON.parse(bytes.toString("utf8")) as {
+			library: { uid: string };
+			materials: { uid: string; document: object }[];
+		};
+		const old = {
+			schema: 1,
+			values: { solidus: { id: "solidus", property: "solidus", entered: "1400 °C", low: 1673.15, high: 1673.15 } },
+		};
+		file.materials.push({
+			...(file.materials[0] as never as object),
+			uid: "old-one",
+			name: "Written long ago",
+			document: old,
+		} as never);
+		const elsewhere = await startServer();
+		try {
+			await elsewhere.must("changeLibrary", { id: "own", name: "Our own here" });
+			const reply = await elsewhere.raw("/api/v1/libraries/taken", {
+				method: "POST",
+				headers: { "Content-Type": "application/octet-stream" },
+				body: JSON.stringify(file),
+			});
+			expect(await reply.json()).toMatchObject({ ok: true });
+			const [there] = (await elsewhere.must("findMaterials", { text: "Pictured" })).rows;
+			expect((await elsewhere.must("getSheet", { id: there?.id ?? "" })).row.document.look.texture).toEqual(texture);
+			const picture = await elsewhere.raw(`/api/v1/materials/${there?.id}/files/${hash}?as=picture`);
+			expect(Buffer.from(await picture.arrayBuffer()).equals(png)).toBe(true);
+			const [older] = (await elsewhere.must("findMaterials", { text: "Written long ago" })).rows;
+			const { document } = (await elsewhere.must("getSheet", { id: older?.id ?? "" })).row;
+			expect([document.schema, lowOf(document, "solidus_temperature")]).toEqual([3, 1673.15]);
+		} finally {
+			await elsewhere.stop();
+		}
+	});
+
 	it.each([
 		["no JSON", "{", "not-json"],
 		["something else", JSON.stringify({ format: "x" }), "not-an-edition"],

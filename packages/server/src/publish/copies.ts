@@ -128,12 +128,16 @@ function sorted(placing: Placing, input: RouteInput<"copyMany">): Result<Sorted>
 	}
 	// nobody puts values over others that they have not been shown
 	if (taken.length > 0 && placing.seen !== input.seen) return fail({ code: "copy-moved" });
-	const other = taken.flatMap((t) => (t.same || t.there === null ? [] : [{ of: t.entry, id: t.there.id }]));
+	const bearing = taken.flatMap((t) => (t.same || t.there === null ? [] : [{ of: t.entry, id: t.there.id }]));
+	// two of one name would be two revisions of one material at once: the first one counts, the other is told
+	const other = bearing.filter((m, i) => bearing.findIndex((b) => b.id === m.id) === i);
 	return ok({
 		copy: fresh,
 		revise: other,
 		same,
-		left: taken.flatMap((t) => (t.there === null ? [t.entry] : [])),
+		left: taken
+			.flatMap((t) => (t.there === null ? [t.entry] : []))
+			.concat(bearing.filter((m) => !other.includes(m)).map((m) => m.of)),
 	});
 }
 
