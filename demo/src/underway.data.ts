@@ -32,7 +32,7 @@ export const TOVES: readonly {
 ];
 
 /** A supplier's page about two grades at once, to be read onto a sheet. */
-export const TWO_GRADES = `Gudgeon Metals · continuously cast bronzes · issue 11/2026 (made up)
+export const TWO_GRADES = `Gudgeon Metals · continuously cast bronzes · sheet of November 2026 (made up)
 
 Property              Unit        Bronze 5     Bronze 7
 Density               g/cm3       8.8          8.6

@@ -115,6 +115,14 @@ describe("copying to another library", () => {
 		});
 	});
 
+	it("of two tabs that saw the same, the second one is told instead of putting its own over the first", async () => {
+		await revise(server, steel, "7.88 g/cm3");
+		const { seen } = await server.must("copyPlan", { ids: [steel], libraryId: goal });
+		const over = { ids: [steel], libraryId: goal, taken: "revise" as const, seen };
+		const both = await Promise.all([server.call("copyMany", over), server.call("copyMany", over)]);
+		expect(both.map((r) => (r.ok ? "ok" : r.issues[0]?.code)).sort()).toEqual(["copy-moved", "ok"]);
+	});
+
 	it("puts one of two of one name onto what bears it, and tells of the other", async () => {
 		const [one, two] = [newId(), newId()];
 		for (const [id, name] of [

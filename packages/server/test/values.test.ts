@@ -354,6 +354,11 @@ describe("uses of a library's own", () => {
 		expect(await server.refused("saveOwnUse", { id: "own", version: 1, content: { ...wear, needs: ["hardness"] } })).toBe(
 			"conflict",
 		);
+		// the id of another library's use opens nothing here
+		const beside = newId();
+		await server.must("createLibrary", { id: beside, name: "Beside uses", description: "" });
+		const stolen = { ...wear, name: "stolen", off: true };
+		expect(await server.refused("saveOwnUse", { id: beside, version: 1, content: stolen })).toBe("id-taken");
 		expect(await server.refused("saveOwnUse", { id: "sup", version: 0, content: { ...wear, uid: "x" } })).toBe("read-only");
 		await server.must("saveOwnUse", { id: "own", version: 2, content: { ...wear, needs: ["density"], off: true } });
 		expect([await use(id), await found()]).toEqual([undefined, []]);

@@ -9,13 +9,13 @@ import {
 	countStandingOn,
 	draftsOfOthers,
 	ensureGroup,
+	leadsTo,
 	type MaterialRecord,
 	materialRow,
 	ownerOf,
 	type RowChange,
 	readLinks,
 	recordEvent,
-	successorOf,
 	type Values,
 } from "../repo";
 import { ensureLinksAvailable } from "./names";
@@ -153,9 +153,6 @@ const restoring: Rule = async (sql, material) => {
 	return links.ok ? ok({ removed_at: null }) : links;
 };
 
-/** Retired materials one after the other, at the most. */
-const MOST_SUCCESSORS = 20;
-
 /** Retired materials keep their values; whoever stands on them shows behind when a successor is named. */
 async function retiring(ctx: Context, sql: Sql, successor: string | null): Promise<Result<Rule>> {
 	if (successor === null) return ok(async () => ok({ retired: 1, successor_id: null }));
@@ -163,11 +160,7 @@ async function retiring(ctx: Context, sql: Sql, successor: string | null): Promi
 	if (!next.ok) return fail({ code: "not-found", path: "The successor" });
 	if (next.value.revision_id === null) return fail({ code: "not-published", actual: next.value.name });
 	return ok(async (inner, material) => {
-		let at: string | null = successor;
-		for (let steps = 0; at !== null && steps < MOST_SUCCESSORS; steps++) {
-			if (at === material.id) return fail({ code: "retired-loop" });
-			at = await successorOf(inner, at);
-		}
+		if (await leadsTo(inner, successor, material.id)) return fail({ code: "retired-loop" });
 		return ok({ retired: 1, successor_id: successor });
 	});
 }

@@ -2,7 +2,7 @@ import { fail, ok, type Result } from "@alvek/core/result";
 import { authorisedAll, requireOpenLock } from "../access";
 import type { Context, Sql } from "../db";
 import { ensureLinksAvailable } from "../materials";
-import { changeMaterialRow, copyMarks, type MaterialRecord, type RowChange, readLinks, successorOf } from "../repo";
+import { changeMaterialRow, copyMarks, leadsTo, type MaterialRecord, type RowChange, readLinks } from "../repo";
 import type { Made } from "./copies";
 
 type Moved = {
@@ -43,19 +43,6 @@ export async function moveTo(
 		if (fresh.has(original.id)) await takeAlong(ctx, sql, library, { original, successor });
 	}
 	return ok(rows);
-}
-
-/** Retired materials one after the other, at the most. */
-const MOST_SUCCESSORS = 20;
-
-/** Does the way along successors come to the other one? */
-async function leadsTo(sql: Sql, from: string, to: string): Promise<boolean> {
-	let at: string | null = from;
-	for (let steps = 0; at !== null && steps < MOST_SUCCESSORS; steps++) {
-		if (at === to) return true;
-		at = await successorOf(sql, at);
-	}
-	return false;
 }
 
 /** What a row says beside its document. Names elsewhere that another one bears there stay with the original. */

@@ -348,8 +348,16 @@ export async function eraseMaterials(sql: Sql, ids: readonly string[]): Promise<
 		await sql.run(statement, { ids: JSON.stringify(ids) });
 }
 
-/** The material that follows a retired one; null: none does, or it is not retired. */
-export async function successorOf(sql: Sql, id: string): Promise<string | null> {
-	const row = await sql.one<{ next: string | null }>("SELECT successor_id AS next FROM material WHERE id = $id", { id });
-	return row?.next ?? null;
+/** Retired materials one after the other, at the most: more is a circle that somebody else closed. */
+const MOST_SUCCESSORS = 1000;
+
+/** Does the way from a material along successors come to another one, or is it that one? */
+export async function leadsTo(sql: Sql, from: string | null, to: string): Promise<boolean> {
+	let at = from;
+	for (let steps = 0; at !== null && steps < MOST_SUCCESSORS; steps++) {
+		if (at === to) return true;
+		const row = await sql.one<{ next: string | null }>("SELECT successor_id AS next FROM material WHERE id = $at", { at });
+		at = row?.next ?? null;
+	}
+	return false;
 }

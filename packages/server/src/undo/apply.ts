@@ -21,6 +21,7 @@ import {
 	type Inverse,
 	type InverseOf,
 	isGroupEmpty,
+	leadsTo,
 	materialRow,
 	moveIfIn,
 	projectPlace,
@@ -33,7 +34,6 @@ import {
 	setForwardBy,
 	setGrants,
 	setGroup,
-	successorOf,
 	type Values,
 } from "../repo";
 import { restoreDraft, setDrafts } from "./drafts";
@@ -204,18 +204,11 @@ async function checkGroup(sql: Sql, { change }: MaterialChange): Promise<Result<
 	return fail({ code: "newer-change", actual: "the group that it stood in is gone" });
 }
 
-/** Retired materials one after the other, at the most. */
-const MOST_SUCCESSORS = 20;
-
 /** It is not, by whatever way, its own successor. */
 async function checkSuccessors(sql: Sql, { change }: MaterialChange): Promise<Result<null>> {
 	const { successor_id: first } = change.set;
-	let at = typeof first === "string" ? first : null;
-	for (let steps = 0; at !== null; steps++) {
-		if (at === change.id || steps > MOST_SUCCESSORS) return fail({ code: "retired-loop" });
-		at = await successorOf(sql, at);
-	}
-	return ok(null);
+	const loops = await leadsTo(sql, typeof first === "string" ? first : null, change.id);
+	return loops ? fail({ code: "retired-loop" }) : ok(null);
 }
 
 /** Nothing goes to the bin that parts stand on by now. */
